@@ -1,0 +1,79 @@
+/** Imports point down only: web → contract → core, demo → server → contract → core. Features keep to themselves. */
+const path = (folder) => `^src/${folder}/`;
+
+module.exports = {
+  forbidden: [
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      comment: 'Core has no I/O and knows nothing of what is above it.',
+      from: { path: path('core'), pathNot: '\\.test\\.ts$' },
+      to: { pathNot: path('core') },
+    },
+    {
+      name: 'contract-rests-on-core',
+      severity: 'error',
+      from: { path: path('contract'), pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/', pathNot: '^src/(core|contract)/' },
+    },
+    {
+      name: 'server-knows-no-web',
+      severity: 'error',
+      from: { path: path('server') },
+      to: { path: '^src/(web|demo)/', pathNot: '^src/demo/load\\.ts$' },
+    },
+    {
+      name: 'web-knows-no-server',
+      severity: 'error',
+      from: { path: path('web') },
+      to: { path: '^src/(server|demo)/' },
+    },
+    {
+      name: 'core-through-the-index',
+      severity: 'error',
+      comment: 'A folder of core says what it offers in its index; nobody reaches past it.',
+      from: { path: '^src/(?!core/)', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/core/[^/]+/(?!index\\.ts$)' },
+    },
+    {
+      name: 'contract-through-the-index',
+      severity: 'error',
+      from: { path: '^src/(server|web|demo)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/contract/(?!index\\.ts$)' },
+    },
+    {
+      name: 'web-features-keep-apart',
+      severity: 'error',
+      comment: 'What two features need lies in app/ or kit/.',
+      from: { path: '^src/web/(today|packs|people|register|rules)/' },
+      to: { path: '^src/web/(today|packs|people|register|rules)/', pathNot: '^src/web/$1/' },
+    },
+    {
+      name: 'kit-knows-no-feature',
+      severity: 'error',
+      from: { path: path('web/kit') },
+      to: { path: '^src/web/(?!kit/)' },
+    },
+    {
+      name: 'platform-has-no-domain',
+      severity: 'error',
+      from: { path: path('server/platform'), pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/server/(?!platform/)' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default'],
+    },
+  },
+};

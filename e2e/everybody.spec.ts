@@ -1,0 +1,176 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { cells, expect, openPack, signedIn, standing, test } from './malle';
+
+/** Every main screen, for everybody: no violation axe can find, in both themes; usable at 390 px; reachable by keyboard. */
+
+const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
+  ['Today', () => Promise.resolve()],
+  ['Packs', (page) => go(page, '/packs')],
+  ['a pack', (page) => pack(page, 'HX-11')],
+  [
+    'a pack out of use, a finding open',
+    async (page) => {
+      await pack(page, 'FW-03');
+      await standing(page).getByText('why').first().click();
+    },
+  ],
+  [
+    'a reading typed',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await cells(page).fill('384 383 385 384 384 340');
+    },
+  ],
+  [
+    'a reading refused',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await cells(page).fill('384 383');
+      await cells(page).press('Enter');
+    },
+  ],
+  [
+    'a correction',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await page
+        .getByRole('button', { name: /^Correct record/ })
+        .first()
+        .click();
+    },
+  ],
+  ['receiving', (page) => go(page, '/packs/receive')],
+  ['House rules', (page) => go(page, '/rules')],
+  [
+    'pack types',
+    async (page) => {
+      await go(page, '/settings/types');
+      await page.getByRole('link', { name: /Mapping hexacopter/ }).click();
+    },
+  ],
+  ['people', (page) => go(page, '/settings/people/new')],
+  [
+    'the key sheet',
+    async (page) => {
+      await page.keyboard.press('?');
+    },
+  ],
+  ['an unknown tag', (page) => go(page, '/tag/ZZ-99')],
+];
+
+async function go(page: Page, path: string): Promise<void> {
+  await page.goto(new URL(path, page.url()).href);
+  await expect(page.getByRole('main')).not.toContainText('Fetching');
+}
+
+async function pack(page: Page, tag: string): Promise<void> {
+  await page.getByRole('combobox', { name: /Scan or type/ }).fill(tag);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
+}
+
+const STANDARDS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on any screen: ${theme}`, async ({ browser, register }) => {
+    test.setTimeout(360_000);
+    const page = await signedIn(browser, register, 'Ineke Varrow', { theme });
+    const found: string[] = [];
+    for (const [name, open] of SCREENS) {
+      await open(page);
+      const { violations } = await new AxeBuilder({ page }).withTags(STANDARDS).analyze();
+      for (const { id, nodes } of violations)
+        found.push(`${name}: ${id} at ${nodes.map(({ target }) => target.join(' ')).join(', ')}`);
+      await leave(page);
+    }
+    expect(found).toEqual([]);
+    await page.context().close();
+  });
+}
+
+test('no screen scrolls sideways on a phone, down to 360 px', async ({ browser, register }) => {
+  test.setTimeout(240_000);
+  const page = await signedIn(browser, register, 'Ineke Varrow', { phone: true });
+  const found: string[] = [];
+  for (const [name, open] of SCREENS) {
+    await open(page);
+    for (const width of [390, 360]) {
+      await page.setViewportSize({ width, height: 844 });
+      const sideways = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      if (sideways > 0) found.push(`${name} at ${width}: ${sideways} px too wide`);
+    }
+    await leave(page);
+  }
+  expect(found).toEqual([]);
+  await page.context().close();
+});
+
+/** Closes what is open and forgets what was typed. */
+async function leave(page: Page): Promise<void> {
+  await page.keyboard.press('Escape');
+  await page.evaluate(() => localStorage.clear());
+}
+
+test('the sign-in page is clean too, and needs no mouse', async ({ page, register }) => {
+  await page.goto(register.url);
+  await expect(page.getByRole('heading', { name: 'Who are you today?' })).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id }) => id)).toEqual([]);
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
+});
+
+test('every control of a pack’s page is reached by Tab and shows where the focus is', async ({
+  custodian,
+}) => {
+  await openPack(custodian, 'FW-03');
+  await custodian.locator('body').evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  const wanted = await custodian
+    .locator('main :is(a[href], button, input, select, textarea, summary)')
+    .evaluateAll(
+      (controls) =>
+        controls.filter((control) => control.checkVisibility({ contentVisibilityAuto: true })).length,
+    );
+  const reached = new Set<string>();
+  for (let i = 0; i < wanted + 40; i++) {
+    await custodian.keyboard.press('Tab');
+    const focus = await custodian.evaluate(() => {
+      const element = document.activeElement;
+      if (!element?.closest('main')) return null;
+      const all = [
+        ...document.querySelectorAll('main :is(a[href], button, input, select, textarea, summary)'),
+      ];
+      return {
+        at: String(all.indexOf(element)),
+        outline: getComputedStyle(element.closest('label') ?? element).outlineStyle,
+        tag: element.tagName,
+      };
+    });
+    if (!focus) continue;
+    expect(focus.outline === 'none' ? focus : 'outlined').toBe('outlined');
+    reached.add(focus.at);
+  }
+  // The condition's three answers are one stop: arrow keys choose among them.
+  expect(reached.size).toBeGreaterThanOrEqual(wanted - 2);
+});
+
+test('a pilot in the field: may I fly this one, on a phone', async ({ browser, register }) => {
+  const page = await signedIn(browser, register, 'Jory Penhallick', { phone: true });
+  await pack(page, 'IQ-05');
+  await expect(page.getByText('Charge before flying')).toBeInViewport();
+  await expect(cells(page)).not.toBeFocused();
+  const small = await page.locator('main :is(button, a[href], input, select)').evaluateAll((controls) =>
+    controls
+      .filter((control) => control.closest('[hidden]') === null && control.getClientRects().length > 0)
+      .filter(
+        (control) =>
+          !control.classList.contains('sr-only') && !control.closest('details:not([open]) > :not(summary)'),
+      )
+      .map((control) => ({ name: control.textContent, height: control.getBoundingClientRect().height }))
+      .filter(({ height }) => height < 24),
+  );
+  expect(small).toEqual([]);
+  await page.context().close();
+});

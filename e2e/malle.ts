@@ -1,0 +1,63 @@
+import { test as base, expect } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+import { openRegister } from './registers';
+import type { Register } from './registers';
+
+/** Tests in a browser, on a register of the test file's own. */
+export const test = base.extend<{ custodian: Page; problems: string[] }, { register: Register }>({
+  register: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures needed from this pattern
+    async ({}, use) => {
+      const register = await openRegister();
+      await use(register);
+      await register.close();
+    },
+    { scope: 'worker' },
+  ],
+  custodian: async ({ browser, register }, use) => {
+    const page = await signedIn(browser, register, 'Ineke Varrow');
+    await use(page);
+    await page.context().close();
+  },
+});
+
+export { expect };
+
+export interface Device {
+  readonly phone?: boolean;
+  readonly theme?: 'light' | 'dark';
+}
+
+/** A browser of somebody's own, with this person signed in and Today on screen. */
+export async function signedIn(
+  browser: Browser,
+  register: Register,
+  name: string,
+  { phone = false, theme = 'light' }: Device = {},
+): Promise<Page> {
+  const context = await browser.newContext({
+    colorScheme: theme,
+    ...(phone ? { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } : {}),
+  });
+  const page = await context.newPage();
+  await page.goto(register.url);
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
+  return page;
+}
+
+/** Opens a pack the way a hand does: out of whatever field it is in, `/`, its tag, Enter. */
+export async function openPack(page: Page, tag: string): Promise<void> {
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type(tag);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: tag, exact: true })).toBeVisible();
+}
+
+export const preview = (page: Page) => page.getByRole('status', { name: 'Verdict before save' });
+export const standing = (page: Page) => page.getByRole('region', { name: 'How it stands' });
+export const timeline = (page: Page) => page.getByRole('region', { name: 'Timeline' });
+export const cells = (page: Page) => page.getByRole('textbox', { name: /Cells in order|The pack’s volts/ });
+export const horizonRow = (page: Page, tag: string) =>
+  page.getByRole('region', { name: 'Storage horizon' }).getByRole('listitem').filter({ hasText: tag });

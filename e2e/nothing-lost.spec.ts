@@ -1,0 +1,148 @@
+import { cells, expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
+
+test('bad input is named at its field and stays as typed', async ({ custodian }) => {
+  await openPack(custodian, 'HX-07');
+  const field = cells(custodian);
+  const CASES: readonly (readonly [string, string])[] = [
+    ['', 'Type the volts first.'],
+    ['384 383 385', '3 of 6 cells typed.'],
+    ['384 383 385 384 383 382 381 380', '8 values for a 6-cell pack.'],
+    ['384 383 985 384 383 382', 'Cell 3 at 9.85 V cannot be'],
+    ['384 383 -385 384 383 382', 'below zero'],
+    ['22.8', '22.80 V for the pack is 3.80 V a cell on average, which hides a weak one.'],
+    ['384 383 38x 384 383 382', '“38x” is not a voltage.'],
+  ];
+  for (const [typed, message] of CASES) {
+    await field.fill(typed);
+    await field.press('Enter');
+    await expect(custodian.getByRole('alert')).toContainText(message);
+    await expect(field).toHaveValue(typed);
+    await expect(field).toHaveAttribute('aria-invalid', 'true');
+    await expect(field).toBeFocused();
+  }
+  await field.fill('381 381 381 381 381 381');
+  await custodian.getByRole('textbox', { name: 'Pack °C' }).fill('warm');
+  await field.press('Enter');
+  await expect(custodian.getByRole('alert')).toContainText('The temperature is missing or not a number.');
+  await expect(field).toHaveValue('381 381 381 381 381 381');
+  await field.fill('');
+  await custodian.getByRole('textbox', { name: 'Pack °C' }).fill('');
+});
+
+test('what is typed survives a reload, and each pack keeps its own', async ({ custodian }) => {
+  await openPack(custodian, 'HX-09');
+  await custodian.keyboard.type('381 380 38');
+  await openPack(custodian, 'HX-10');
+  await expect(cells(custodian)).toHaveValue('');
+  await openPack(custodian, 'HX-09');
+  await custodian.reload();
+  await expect(cells(custodian)).toHaveValue('381 380 38');
+  await cells(custodian).fill('');
+});
+
+test('without a connection a reading waits on the device, counts in the verdict, and is sent once later', async ({
+  custodian,
+}) => {
+  await openPack(custodian, 'FW-05');
+  await custodian.context().setOffline(true);
+  await expect(custodian.getByRole('banner')).toContainText('no connection');
+  await custodian.keyboard.type('366 366 366 366');
+  await custodian.keyboard.press('Enter');
+  const first = timeline(custodian).getByRole('listitem').first();
+  await expect(first).toContainText('waiting to be sent');
+  await expect(custodian.getByRole('banner')).toContainText('1 waiting');
+  await expect(standing(custodian)).toContainText('3.66 V');
+
+  await custodian.context().setOffline(false);
+  await expect(first).not.toContainText('waiting to be sent');
+  await expect(first).toContainText('3.66 3.66 3.66 3.66');
+  await expect(custodian.getByRole('banner')).not.toContainText('waiting');
+  await expect(timeline(custodian).getByText('3.66 3.66 3.66 3.66')).toHaveCount(1);
+});
+
+test('the server killed in the middle loses nothing', async ({ custodian, register }) => {
+  await openPack(custodian, 'FW-08');
+  register.kill();
+  await custodian.keyboard.type('367 367 367 367');
+  await expect(preview(custodian)).toContainText('fit');
+  await custodian.keyboard.press('Enter');
+  await expect(timeline(custodian).getByRole('listitem').first()).toContainText('waiting to be sent');
+  await custodian.getByRole('button', { name: 'Note' }).click();
+  await custodian.getByRole('textbox', { name: 'Note' }).fill('half a thou');
+
+  await register.start();
+  await expect(timeline(custodian).getByRole('listitem').first()).not.toContainText('waiting to be sent', {
+    timeout: 20_000,
+  });
+  await custodian.reload();
+  await expect(timeline(custodian).getByText('3.67 3.67 3.67 3.67')).toHaveCount(1);
+  await custodian.getByRole('button', { name: 'Note' }).click();
+  await expect(custodian.getByRole('textbox', { name: 'Note' })).toHaveValue('half a thou');
+});
+
+test('two people writing to the same pack at once lose nothing', async ({ browser, register }) => {
+  const [ineke, tolle] = await Promise.all([
+    signedIn(browser, register, 'Ineke Varrow'),
+    signedIn(browser, register, 'Tolle Marsk'),
+  ]);
+  const write = async (page: typeof ineke, volts: string) => {
+    await openPack(page, 'HX-10');
+    await page.keyboard.type(volts);
+    await expect(preview(page)).toBeVisible();
+    await page.keyboard.press('Enter');
+  };
+  await Promise.all([write(ineke, '371 372 373 374 375 376'), write(tolle, '376 375 374 373 372 371')]);
+  for (const page of [ineke, tolle]) {
+    await expect(timeline(page).getByText('3.71 3.72 3.73 3.74 3.75 3.76')).toHaveCount(1);
+    await expect(timeline(page).getByText('3.76 3.75 3.74 3.73 3.72 3.71')).toHaveCount(1);
+    await page.context().close();
+  }
+});
+
+test('a session that ended while typing shows the way back in, and the typing is still there', async ({
+  custodian,
+  register,
+}) => {
+  await openPack(custodian, 'IQ-06');
+  const address = custodian.url();
+  await custodian.keyboard.type('384 384 384 384');
+  await custodian.context().clearCookies();
+  await custodian.keyboard.press('Enter');
+  await custodian.getByRole('button', { name: 'Ineke Varrow' }).click();
+  await custodian.goto(address);
+  await expect(timeline(custodian).getByText('3.84 3.84 3.84 3.84')).not.toHaveCount(0);
+  await expect(custodian.getByRole('banner')).not.toContainText('waiting');
+  expect(custodian.url().startsWith(register.url)).toBe(true);
+});
+
+test('two tabs share what waits, and neither wipes out the other’s', async ({ custodian }) => {
+  await openPack(custodian, 'FW-10');
+  const second = await custodian.context().newPage();
+  await second.goto(custodian.url());
+  await expect(cells(second)).toBeVisible();
+  await custodian.context().setOffline(true);
+  await custodian.bringToFront();
+  await cells(custodian).fill('361 361 361 361');
+  await cells(custodian).press('Enter');
+  await expect(custodian.getByRole('banner')).toContainText('1 waiting');
+  await second.bringToFront();
+  await cells(second).fill('362 362 362 362');
+  await cells(second).press('Enter');
+  await expect(second.getByRole('banner')).toContainText('2 waiting');
+  await custodian.context().setOffline(false);
+  for (const page of [custodian, second]) {
+    await expect(page.getByRole('banner')).not.toContainText('waiting', { timeout: 20_000 });
+    await expect(timeline(page).getByText('3.61 3.61 3.61 3.61')).toHaveCount(1);
+    await expect(timeline(page).getByText('3.62 3.62 3.62 3.62')).toHaveCount(1);
+  }
+});
+
+test('no password is ever written to the device', async ({ custodian, register }) => {
+  await custodian.goto(`${register.url}/settings/people/new`);
+  await custodian.getByRole('textbox', { name: 'Name', exact: true }).fill('Somebody');
+  await custodian.getByLabel('First password').fill('a secret of ten letters');
+  await expect
+    .poll(() => custodian.evaluate(() => localStorage.getItem('malle.drafts')))
+    .toContain('Somebody');
+  expect(await custodian.evaluate(() => JSON.stringify(localStorage))).not.toContain('a secret of');
+});

@@ -1,0 +1,80 @@
+import type { Page } from '@playwright/test';
+import { cells, expect, openPack, preview, test } from './malle';
+
+/**
+ * A wedge scanner: keys five milliseconds apart, then Enter. The times are given with the keys, as the hardware would,
+ * because on a busy machine the test itself cannot type that evenly.
+ */
+async function scan(page: Page, tag: string): Promise<void> {
+  const keyboard = await page.context().newCDPSession(page);
+  const start = Date.now() / 1000 + 0.2;
+  const keys = [...tag.split('').map((key) => ({ key, text: key })), { key: 'Enter', text: '\r' }];
+  for (const [i, { key, text }] of keys.entries()) {
+    const timestamp = start + i * 0.005;
+    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyDown', key, text, timestamp });
+    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyUp', key, timestamp: timestamp + 0.002 });
+  }
+  await keyboard.detach();
+}
+
+test('a wedge scan opens its pack wherever the cursor is, and leaves the field as it was', async ({
+  custodian,
+}) => {
+  await scan(custodian, 'HX-01');
+  await expect(custodian.getByRole('heading', { level: 1, name: 'HX-01' })).toBeVisible();
+  await custodian.keyboard.type('418 41', { delay: 60 });
+  await scan(custodian, 'hx-02');
+  await expect(custodian.getByRole('heading', { level: 1, name: 'HX-02' })).toBeVisible();
+  await openPack(custodian, 'HX-01');
+  await expect(cells(custodian)).toHaveValue('418 41');
+  await cells(custodian).fill('');
+});
+
+test('a tag with volts after it opens the pack with the reading typed', async ({ custodian }) => {
+  await custodian.keyboard.press('/');
+  await custodian.keyboard.type('FW-07 367 367 367 367');
+  await custodian.keyboard.press('Enter');
+  await expect(custodian.getByRole('heading', { level: 1, name: 'FW-07' })).toBeVisible();
+  await expect(cells(custodian)).toHaveValue('367 367 367 367');
+  await expect(preview(custodian)).toContainText('In its storage band: the clock stops.');
+  await cells(custodian).fill('');
+});
+
+test('commands are typed where tags are', async ({ custodian }) => {
+  const type = async (command: string) => {
+    await custodian.keyboard.press('/');
+    await custodian.keyboard.type(command);
+    await custodian.keyboard.press('Enter');
+  };
+  await type('packs');
+  await expect(custodian.getByRole('heading', { name: 'Packs' })).toBeVisible();
+  await type('shed');
+  await expect(custodian.locator('html')).toHaveAttribute('data-theme', 'shed');
+  await type('paper');
+  await expect(custodian.locator('html')).toHaveAttribute('data-theme', 'paper');
+  await type('keys');
+  await expect(custodian.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await custodian.keyboard.press('Escape');
+  await custodian.keyboard.press('?');
+  await expect(custodian.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+});
+
+test('an unknown tag offers to receive it; a replaced one still finds its pack', async ({ custodian }) => {
+  await scan(custodian, 'ZZ-99');
+  await expect(custodian.getByText('No pack carries the tag ZZ-99.')).toBeVisible();
+  await custodian.getByRole('link', { name: 'Receive ZZ-99 as a new pack' }).click();
+  await expect(custodian.getByRole('textbox', { name: 'Tag' })).toHaveValue('ZZ-99');
+
+  await openPack(custodian, 'TR-06');
+  await custodian.getByRole('link', { name: 'Edit facts' }).click();
+  await custodian.getByRole('textbox', { name: 'Tag' }).fill('HX 01');
+  await custodian.getByRole('button', { name: 'Save the facts' }).click();
+  await expect(custodian.getByRole('alert').first()).toContainText('HX-01 has this tag already.');
+  await expect(custodian.getByRole('textbox', { name: 'Tag' })).toHaveValue('HX 01');
+  await custodian.getByRole('textbox', { name: 'Tag' }).fill('TR-60');
+  await custodian.getByRole('button', { name: 'Save the facts' }).click();
+  await expect(custodian.getByRole('heading', { level: 1, name: 'TR-60', exact: true })).toBeVisible();
+  await scan(custodian, 'TR-06');
+  await expect(custodian.getByRole('heading', { level: 1, name: 'TR-60', exact: true })).toBeVisible();
+  await expect(custodian.getByText('Tag TR-06 was replaced; this is the same pack.')).toBeVisible();
+});

@@ -1,0 +1,36 @@
+const common = {
+  testEnvironment: 'node',
+  transform: {
+    '^.+\\.(t|j)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  // These packages ship ES modules only; everything else in node_modules runs as it is.
+  transformIgnorePatterns: ['/node_modules/(?!(uuid|safe-stable-stringify|rate-limiter-flexible)/)'],
+};
+
+export default {
+  // A real database on a busy machine is slow at times; a hang is still found.
+  testTimeout: 120_000,
+  projects: [
+    {
+      ...common,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/src/{core,contract,web}/**/*.test.ts?(x)', '<rootDir>/scripts/**/*.test.ts'],
+    },
+    {
+      ...common,
+      displayName: 'integration',
+      globalSetup: '<rootDir>/scripts/jestCluster.mjs',
+      testMatch: ['<rootDir>/src/{server,demo}/**/*.test.ts'],
+    },
+  ],
+};

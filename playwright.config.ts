@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'e2e',
+  globalSetup: './e2e/globalSetup.ts',
+  fullyParallel: false,
+  workers: 2,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  forbidOnly: true,
+  reporter: [['list'], ['json', { outputFile: '.cache/results/playwright.json' }]],
+  outputDir: '.cache/playwright',
+  use: {
+    browserName: 'chromium',
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'Europe/Amsterdam',
+    locale: 'en-GB',
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,6 @@
+// npm run bench: speed and size, as ratios within one run. Nothing here is asserted; figures go to docs/bench.md by hand.
+import { databaseUrl, ensureBuild, ensureDependencies, runScript } from './prepare.mjs';
+
+ensureDependencies();
+ensureBuild();
+runScript('bench/bench.ts', [], { DATABASE_URL: await databaseUrl('malle_bench', { fresh: true }) });

@@ -1,0 +1,1 @@
+export function startCluster(say?: (line: string) => void): Promise<string>;

@@ -1,0 +1,210 @@
+// The register's own PostgreSQL: found or installed, one cluster, loopback only, its own port.
+// Plain JavaScript, because it must run before anything is installed.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const FIRST_PORT = 54_310;
+const PORTS_TRIED = 60;
+const START_MS = 60_000;
+const AS_ROOT = process.getuid?.() === 0;
+const DEBIAN_BINARIES = '/usr/lib/postgresql';
+
+/**
+ * Where the cluster lies: MALLE_DATA if set, else `.data` in the project. PostgreSQL refuses to run as root, so root's
+ * cluster lies where the postgres user can reach it, one for each checkout.
+ */
+export function dataFolder() {
+  if (process.env.MALLE_DATA) return resolve(process.env.MALLE_DATA);
+  if (!AS_ROOT) return join(ROOT, '.data');
+  return join('/var/lib/malle', createHash('sha256').update(ROOT).digest('hex').slice(0, 12));
+}
+
+/** Starts the cluster if it does not run, making it first if there is none. Returns its address without a database name. */
+export async function startCluster(say = console.log) {
+  const bin = findBinaries() ?? installPostgres(say);
+  const folder = dataFolder();
+  const cluster = join(folder, 'pg');
+  if (!existsSync(join(cluster, 'PG_VERSION'))) initCluster(bin, folder, cluster, say);
+  if (!isReady(bin, folder, cluster)) await start(bin, folder, cluster, say);
+  return `postgres://malle@127.0.0.1:${readPort(folder)}`;
+}
+
+export function stopCluster() {
+  const bin = findBinaries();
+  const cluster = join(dataFolder(), 'pg');
+  if (bin && existsSync(join(cluster, 'postmaster.pid')))
+    run(join(bin, 'pg_ctl'), ['stop', '-D', cluster, '-m', 'fast', '-w']);
+}
+
+/** The folder of PostgreSQL's own programs: on the PATH, or the newest where Debian keeps them. */
+export function findBinaries() {
+  const onPath = spawnSync('pg_config', ['--bindir'], { encoding: 'utf8' });
+  const candidates = [
+    ...(existsSync(DEBIAN_BINARIES)
+      ? readdirSync(DEBIAN_BINARIES)
+          .sort((a, b) => Number(b) - Number(a))
+          .map((version) => join(DEBIAN_BINARIES, version, 'bin'))
+      : []),
+    ...(onPath.status === 0 ? [onPath.stdout.trim()] : []),
+  ];
+  return (
+    candidates.find((folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres'))) ??
+    null
+  );
+}
+
+function installPostgres(say) {
+  say('PostgreSQL is not on this machine; installing Debian’s package.');
+  installDebian(['postgresql'], () => {
+    // Without this the package would make and start a cluster of its own on the default port.
+    mkdirSync('/etc/postgresql-common', { recursive: true });
+    if (!existsSync('/etc/postgresql-common/createcluster.conf')) {
+      writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
+    }
+  });
+  const bin = findBinaries();
+  if (!bin) throw new Error('PostgreSQL was installed but its programs were not found.');
+  return bin;
+}
+
+/** Installs Debian packages as root or through a password-less sudo; otherwise says what to install by hand. */
+export function installDebian(packages, before = () => {}) {
+  const viaSudo = !AS_ROOT && spawnSync('sudo', ['-n', 'true']).status === 0;
+  if (!AS_ROOT && !viaSudo) {
+    throw new Error(
+      `Please install ${packages.join(', ')} (on Debian: apt-get install ${packages.join(' ')}) and run this again.`,
+    );
+  }
+  if (AS_ROOT) before();
+  const apt = (...args) => {
+    const [command, rest] = viaSudo ? ['sudo', ['-n', 'apt-get', ...args]] : ['apt-get', args];
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    const result = spawnSync(command, rest, { encoding: 'utf8', env });
+    if (result.status !== 0) throw new Error(`apt-get ${args[0]} failed:\n${result.stderr}`);
+  };
+  apt('update', '-qq');
+  apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
+}
+
+function initCluster(bin, folder, cluster, say) {
+  say('Making a database cluster.');
+  mkdirSync(folder, { recursive: true });
+  if (AS_ROOT) {
+    execFileSync('chown', ['postgres:postgres', folder]);
+    chmodSync(dirname(folder), 0o755);
+  }
+  // A half-made cluster of an earlier, interrupted try cannot be used.
+  rmSync(cluster, { recursive: true, force: true });
+  run(join(bin, 'initdb'), [
+    '-D',
+    cluster,
+    '-U',
+    'malle',
+    '-A',
+    'trust',
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+    '--no-sync',
+  ]);
+}
+
+async function start(bin, folder, cluster, say) {
+  const deadline = Date.now() + START_MS;
+  let port = readPort(folder);
+  for (;;) {
+    removeStalePid(cluster);
+    if (await isFree(port)) {
+      writeFileSync(join(folder, 'port'), `${port}\n`);
+      const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200`;
+      const log = join(cluster, 'server.log');
+      tryRun(join(bin, 'pg_ctl'), ['start', '-D', cluster, '-w', '-t', '60', '-l', log, '-o', options]);
+      if (isReady(bin, folder, cluster)) return;
+      if (Date.now() > deadline) throw new Error(`PostgreSQL did not start:\n${tail(log)}`);
+      // After a kill the last server's children need a moment to let go of its memory.
+      await new Promise((done) => setTimeout(done, 500));
+    } else if (isReady(bin, folder, cluster)) {
+      return;
+    } else {
+      say(`Port ${port} is taken; trying ${port + 1} for the database.`);
+      port += 1;
+      if (port > FIRST_PORT + PORTS_TRIED) throw new Error('No free port for the database was found.');
+    }
+  }
+}
+
+/** After a kill or a crash of the machine the old process number belongs to nobody, to a corpse, or to something else. */
+function removeStalePid(cluster) {
+  const file = join(cluster, 'postmaster.pid');
+  if (!existsSync(file)) return;
+  const pid = readFileSync(file, 'utf8').split('\n')[0];
+  if (!isLivingPostgres(pid)) rmSync(file);
+}
+
+function isLivingPostgres(pid) {
+  // Without /proc there is no telling; PostgreSQL then judges its own pid file.
+  if (!existsSync('/proc')) return true;
+  const stat = `/proc/${pid}/stat`;
+  if (!existsSync(stat)) return false;
+  const [, command, state] = /\((.*)\) (\w)/.exec(readFileSync(stat, 'utf8')) ?? [];
+  return /^post(gres|master)/.test(command ?? '') && state !== 'Z';
+}
+
+/** Whether this cluster, and not another on its port, takes connections. */
+function isReady(bin, folder, cluster) {
+  const file = join(cluster, 'postmaster.pid');
+  if (!existsSync(file) || !isLivingPostgres(readFileSync(file, 'utf8').split('\n')[0])) return false;
+  return (
+    tryRun(join(bin, 'pg_isready'), ['-q', '-h', '127.0.0.1', '-p', String(readPort(folder))]).status === 0
+  );
+}
+
+function readPort(folder) {
+  const file = join(folder, 'port');
+  return existsSync(file) ? Number(readFileSync(file, 'utf8')) : FIRST_PORT;
+}
+
+function isFree(port) {
+  return new Promise((resolvePromise) => {
+    const probe = createServer();
+    probe.once('error', () => resolvePromise(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolvePromise(true)));
+  });
+}
+
+function run(command, args) {
+  const result = tryRun(command, args);
+  if (result.status !== 0)
+    throw new Error(`${command} failed:\n${result.stdout ?? ''}${result.stderr ?? ''}`);
+}
+
+/** As root the programs run as the postgres user, who owns the cluster. */
+function tryRun(command, args) {
+  const [program, rest] = AS_ROOT ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args];
+  // The server inherits its starter's streams; a pipe would keep the starter waiting for it.
+  return spawnSync(program, rest, {
+    encoding: 'utf8',
+    cwd: '/',
+    stdio: args[0] === 'start' ? 'ignore' : 'pipe',
+  });
+}
+
+function tail(file) {
+  return existsSync(file) ? readFileSync(file, 'utf8').split('\n').slice(-15).join('\n') : '';
+}
+
+/** `node scripts/postgres.mjs start | stop`, for whoever wants the cluster by itself. */
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const action = process.argv[2];
+  if (action === 'start') console.log(await startCluster());
+  else if (action === 'stop') stopCluster();
+  else {
+    console.error('Usage: node scripts/postgres.mjs start | stop');
+    process.exit(2);
+  }
+}

@@ -1,0 +1,115 @@
+// What the two commands need before anything else can run. Plain JavaScript, because nothing is installed yet.
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { installDebian, startCluster } from './postgres.mjs';
+
+export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const OLDEST_NODE = [20, 19];
+const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < OLDEST_NODE[0] || (major === OLDEST_NODE[0] && minor < OLDEST_NODE[1])) {
+    throw new Error(
+      `Malle needs Node.js ${OLDEST_NODE.join('.')} or newer; this is ${process.versions.node}.`,
+    );
+  }
+}
+
+/** Installs the packages of the lock file, unless exactly these are installed. */
+export function ensureDependencies() {
+  const lock = hashOf([join(ROOT, 'package-lock.json')]);
+  const mark = join(ROOT, 'node_modules', '.malle-lock');
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
+  console.log('Installing packages.');
+  runOrThrow('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  writeFileSync(mark, lock);
+}
+
+/** Builds the web application, unless what is built comes from exactly this source. */
+export function ensureBuild() {
+  const source = hashOf([
+    ...filesUnder(join(ROOT, 'src')),
+    join(ROOT, 'vite.config.ts'),
+    join(ROOT, 'package-lock.json'),
+  ]);
+  const mark = join(ROOT, 'dist', '.source');
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === source) return;
+  console.log('Building the application.');
+  runOrThrow('npx', ['vite', 'build', '--logLevel', 'warn']);
+  mkdirSync(dirname(mark), { recursive: true });
+  writeFileSync(mark, source);
+}
+
+/** The browser the tests drive: Debian's, installed when missing. */
+export function ensureChromium() {
+  const found = () => process.env.CHROMIUM ?? CHROMIUM.find((path) => existsSync(path));
+  if (!found()) {
+    console.log('Chromium is not on this machine; installing Debian’s package.');
+    installDebian(['chromium']);
+  }
+  const path = found();
+  if (!path) throw new Error('Chromium was installed but not found. Set CHROMIUM to its path.');
+  return path;
+}
+
+/** The address of a database of this name in the embedded cluster, made when missing. DATABASE_URL replaces all that. */
+export async function databaseUrl(name, { fresh = false } = {}) {
+  if (process.env.DATABASE_URL) return process.env.DATABASE_URL;
+  const cluster = await startCluster();
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: `${cluster}/postgres` });
+  await client.connect();
+  try {
+    if (fresh) await client.query(`drop database if exists ${name} with (force)`);
+    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
+    if (!rowCount) await client.query(`create database ${name}`);
+  } finally {
+    await client.end();
+  }
+  return `${cluster}/${name}`;
+}
+
+/** Runs a TypeScript file of the project to its end. */
+export function runScript(file, args = [], env = {}) {
+  const result = spawnSync(process.execPath, ['--import', 'tsx', join(ROOT, file), ...args], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
+  if (result.status !== 0) process.exit(result.status ?? 1);
+}
+
+/** Starts a TypeScript file and hands signals on to it; ends when it ends. */
+export function becomeScript(file, env = {}) {
+  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  child.on('exit', (code) => process.exit(code ?? 0));
+}
+
+function runOrThrow(command, args) {
+  const { status } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit' });
+  if (status !== 0) throw new Error(`${command} ${args.join(' ')} failed.`);
+}
+
+function filesUnder(folder) {
+  return readdirSync(folder)
+    .sort()
+    .flatMap((name) => {
+      const path = join(folder, name);
+      return statSync(path).isDirectory() ? filesUnder(path) : [path];
+    });
+}
+
+function hashOf(files) {
+  const hash = createHash('sha256');
+  for (const file of files) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  return hash.digest('hex');
+}

@@ -1,0 +1,98 @@
+// npm run screenshots: one picture of each main view into docs/screenshots, from the made-up register at a fixed clock.
+import { spawn } from 'node:child_process';
+import { mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, databaseUrl, ensureBuild, ensureChromium, ensureDependencies, runScript } from './prepare.mjs';
+
+ensureDependencies();
+ensureBuild();
+const executablePath = ensureChromium();
+const env = {
+  DATABASE_URL: await databaseUrl('malle_pictures', { fresh: true }),
+  MALLE_CLOCK: '2026-03-02T18:40:00Z',
+  MALLE_WEB_ROOT: 'dist/web',
+  MALLE_LOG: 'error',
+  MALLE_PORT: '0',
+};
+runScript('src/demo/main.ts', [], env);
+const server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+  cwd: ROOT,
+  env: { ...process.env, ...env },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const base = await new Promise((found) => {
+  server.stdout.on('data', (data) => {
+    const address = /http:\/\/\S+/.exec(String(data));
+    if (address) found(address[0]);
+  });
+});
+
+const { chromium } = await import('@playwright/test');
+const browser = await chromium.launch({
+  executablePath,
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const folder = join(ROOT, 'docs', 'screenshots');
+rmSync(folder, { recursive: true, force: true });
+mkdirSync(folder, { recursive: true });
+
+const BENCH = { viewport: { width: 1280, height: 800 } };
+const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true };
+const cells = (page) => page.getByRole('textbox', { name: /Cells in order/ });
+
+await picture('sign-in', BENCH, 'light', null, async () => undefined);
+await picture('today', BENCH, 'light', 'Ineke Varrow', async () => undefined);
+await picture('today-shed', BENCH, 'dark', 'Ineke Varrow', async () => undefined);
+await picture('packs', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/packs?sort=-verdict`));
+await picture('pack', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await open(page, 'HX-06');
+  await cells(page).fill('381 380 381 380 381 379');
+});
+await picture('pack-out-of-use', BENCH, 'dark', 'Ineke Varrow', async (page) => {
+  await open(page, 'FW-03');
+  await page.getByText('why').first().click();
+});
+await picture('receive', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/packs/receive`);
+  await page
+    .getByRole('combobox', { name: 'Type', exact: true })
+    .selectOption({ label: 'Mapping hexacopter 6S 16 Ah' });
+});
+await picture('house-rules', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/rules`));
+await picture('settings', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/settings/types`);
+  await page.getByRole('link', { name: /Inspection quad/ }).click();
+});
+await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
+await picture('packs-phone', PHONE, 'light', 'Jory Penhallick', (page) => page.goto(`${base}/packs`));
+await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
+
+await browser.close();
+server.kill();
+
+async function picture(name, device, colorScheme, person, show) {
+  const context = await browser.newContext({
+    ...device,
+    colorScheme,
+    timezoneId: 'Europe/Amsterdam',
+    locale: 'en-GB',
+  });
+  const page = await context.newPage();
+  await page.goto(base);
+  if (person) {
+    await page.getByRole('button', { name: person }).click();
+    await page.getByRole('heading', { name: /^Today/ }).waitFor();
+  }
+  await show(page);
+  // Runs in the page, not here.
+  await page.waitForFunction(() => !globalThis.document.body.textContent.includes('Fetching'));
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  await context.close();
+}
+
+async function open(page, tag) {
+  await page.getByRole('combobox', { name: /Scan or type/ }).fill(tag);
+  await page.keyboard.press('Enter');
+  await page.getByRole('heading', { level: 1, name: tag }).waitFor();
+}

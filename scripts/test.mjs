@@ -1,0 +1,62 @@
+// npm test: types, lint, unit, integration against a real PostgreSQL, the real interface in a browser.
+// Ends with the plain line `N passed, N failed` over all runners.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, checkNode, ensureBuild, ensureChromium, ensureDependencies } from './prepare.mjs';
+import { startCluster } from './postgres.mjs';
+
+checkNode();
+ensureDependencies();
+ensureBuild();
+const env = { ...process.env, CHROMIUM: ensureChromium(), MALLE_TEST_CLUSTER: await startCluster() };
+const results = join(ROOT, '.cache', 'results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+const failedChecks = [
+  check('types', 'tsc', ['-p', '.']),
+  check('lint', 'eslint', ['.', '--max-warnings', '0']),
+  check('format', 'prettier', ['--check', '--log-level', 'warn', '.']),
+  check('imports', 'depcruise', ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']),
+  check('dead code', 'knip', ['--no-progress']),
+].filter((ok) => !ok).length;
+const jest = runner(
+  'unit and integration',
+  'jest',
+  ['--json', `--outputFile=${join(results, 'jest.json')}`],
+  'jest.json',
+  (report) => ({
+    passed: report.numPassedTests,
+    failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+  }),
+);
+const browser = runner('browser', 'playwright', ['test'], 'playwright.json', ({ stats, errors }) => ({
+  passed: stats.expected + stats.flaky,
+  failed: stats.unexpected + errors.length,
+}));
+
+const passed = jest.passed + browser.passed;
+const failed = jest.failed + browser.failed + failedChecks;
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 && passed > 0 ? 0 : 1);
+
+function check(name, command, args) {
+  console.log(`\n== ${name}`);
+  const { status } = spawnSync('npx', ['--no-install', command, ...args], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env,
+  });
+  if (status !== 0) console.log(`== ${name}: FAILED`);
+  return status === 0;
+}
+
+/** A runner that ends badly without a report counts as one failure. */
+function runner(name, command, args, report, count) {
+  const ok = check(name, command, args);
+  const file = join(results, report);
+  if (!existsSync(file)) return { passed: 0, failed: 1 };
+  const { passed, failed } = count(JSON.parse(readFileSync(file, 'utf8')));
+  return { passed, failed: !ok && failed === 0 ? 1 : failed };
+}

@@ -1,0 +1,4 @@
+import { writeFileSync } from 'node:fs';
+import { rulesReference } from './rulesReference';
+
+writeFileSync('docs/rules.md', rulesReference());

@@ -1,0 +1,159 @@
+import type { Finding, MayFly, StepKind, Verdict } from '../core/assess';
+import type { Role } from '../core/lifecycle';
+import type { Instant, InstrumentId, PackId, PackTypeId, PersonId, PlaceId } from '../core/measure';
+import type { PackTypeFacts, SmartSettings } from '../core/pack';
+import type { PackRecord } from '../core/record';
+import type { HouseRules } from '../core/rules';
+import type { StorageState } from '../core/storage';
+
+/** What the server answers. Plain data; instants are milliseconds, volts millivolts. */
+
+export interface PersonAnswer {
+  readonly id: PersonId;
+  readonly name: string;
+  readonly role: Role;
+}
+
+export interface PersonDetails extends PersonAnswer {
+  readonly login: string;
+  readonly active: boolean;
+  readonly version: number;
+}
+
+export interface ClockAnswer {
+  /** The server's time when it answered. */
+  readonly now: Instant;
+  /** A register for pictures and tests stands still. */
+  readonly frozen: boolean;
+}
+
+export type SessionAnswer = ClockAnswer &
+  (
+    | { readonly state: 'setup' }
+    | { readonly state: 'signed-out'; readonly demoPeople: readonly PersonAnswer[] }
+    | { readonly state: 'signed-in'; readonly person: PersonAnswer; readonly demo: boolean }
+  );
+
+export interface PackTypeAnswer extends PackTypeFacts {
+  readonly id: PackTypeId;
+  readonly version: number;
+  readonly name: string;
+  readonly connector: string | null;
+  readonly balancePlug: string | null;
+  readonly massG: number | null;
+  readonly price: number | null;
+}
+
+export const PLACE_KINDS = ['cabinet', 'box', 'bag', 'shelf', 'vehicle', 'outdoors', 'other'] as const;
+
+export interface PlaceAnswer {
+  readonly id: PlaceId;
+  readonly version: number;
+  readonly name: string;
+  readonly kind: (typeof PLACE_KINDS)[number];
+  readonly fireResistant: boolean;
+}
+
+export interface InstrumentAnswer {
+  readonly id: InstrumentId;
+  readonly version: number;
+  readonly name: string;
+  readonly errorMv: number;
+}
+
+export interface RulesAnswer {
+  readonly version: number;
+  readonly rules: HouseRules;
+  readonly adoptedAt: Instant;
+}
+
+/** The small tables every screen needs to put names to ids. */
+export interface RegisterAnswer {
+  readonly people: readonly PersonAnswer[];
+  readonly types: readonly PackTypeAnswer[];
+  readonly places: readonly PlaceAnswer[];
+  readonly instruments: readonly InstrumentAnswer[];
+  readonly rules: RulesAnswer;
+}
+
+/** A pack as lists show it: its projected state, no records. */
+export interface PackRow {
+  readonly id: PackId;
+  readonly tag: string;
+  readonly typeId: PackTypeId;
+  readonly owner: string | null;
+  readonly homePlaceId: PlaceId | null;
+  readonly fieldPack: boolean;
+  readonly placeId: PlaceId | null;
+  readonly holderId: PersonId | null;
+  readonly verdict: Verdict;
+  readonly mayFly: MayFly;
+  /** The latest rested reading, per cell; one figure for a pack read by its total. */
+  readonly cellsMv: readonly number[] | null;
+  readonly byCell: boolean;
+  readonly readAt: Instant | null;
+  readonly socPercent: number | null;
+  readonly storage: StorageState['state'];
+  readonly since: Instant | null;
+  readonly dueAt: Instant | null;
+  readonly allowanceHours: number | null;
+  readonly next: { readonly do: StepKind; readonly dueAt: Instant | null } | null;
+  /** The number of its latest record, so that a list knows which of two rows is newer. */
+  readonly seq: number;
+}
+
+export interface PackDetails {
+  readonly id: PackId;
+  readonly version: number;
+  readonly tag: string;
+  readonly formerTags: readonly string[];
+  readonly typeId: PackTypeId;
+  readonly owner: string | null;
+  readonly homePlaceId: PlaceId | null;
+  readonly inServiceAt: Instant | null;
+  readonly fieldPack: boolean;
+  readonly smart: SmartSettings | null;
+  readonly records: readonly PackRecord[];
+}
+
+/** One line of Today: a pack that needs hands, and what was found. */
+export interface TodayItem extends PackRow {
+  /** The gravest finding; null when only the calendar asks. */
+  readonly finding: Finding | null;
+}
+
+export interface TodayAnswer extends ClockAnswer {
+  readonly counts: {
+    readonly packs: number;
+    readonly inBand: number;
+    readonly withinAllowance: number;
+    readonly overdue: number;
+    readonly unmeasured: number;
+    readonly outOfUse: number;
+    readonly watch: number;
+    /** Packs no storage rule applies to; they are no part of the compliance share. */
+    readonly noRule: number;
+  };
+  /** Packs outside their band, the most urgent first; at most {@link TODAY_LIMIT}. */
+  readonly outOfBand: readonly TodayItem[];
+  readonly outOfBandTotal: number;
+  /** Packs that wait for a person's decision. */
+  readonly held: readonly TodayItem[];
+  readonly heldTotal: number;
+  /** Packs to be measured, or read again, within the horizon. */
+  readonly toMeasure: readonly TodayItem[];
+  readonly toMeasureTotal: number;
+}
+
+/** More rows than this nobody works off in a day; the rest is a link to Packs. */
+export const TODAY_LIMIT = 60;
+
+export interface AppendAnswer {
+  readonly packId: PackId;
+  /** The records as they now stand in the ledger, those that had arrived before included. */
+  readonly records: readonly PackRecord[];
+}
+
+/** What a live connection says: something about these changed; ask again. */
+export type LiveMessage =
+  { readonly about: 'pack'; readonly packId: PackId; readonly seq: number } | { readonly about: 'register' };

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import type { PackId, PackTypeId, PersonId, PlaceId, RecordId } from '../core/measure';
+
+/** An id of one kind of thing; a UUID on the wire. */
+function id<Id extends string>() {
+  return z.uuid('This is not an id.').transform((value) => value.toLowerCase() as Id);
+}
+
+export const packId = id<PackId>();
+export const packTypeId = id<PackTypeId>();
+export const personId = id<PersonId>();
+export const placeId = id<PlaceId>();
+export const recordId = id<RecordId>();
+
+/** Before this nothing in a register can have happened. */
+const EARLIEST = Date.UTC(2000, 0, 1);
+const LATEST = Date.UTC(2200, 0, 1);
+
+/** A moment on the wire: whole milliseconds since 1970-01-01T00:00Z. */
+export const instant = z
+  .int('Give the moment as whole milliseconds.')
+  .min(EARLIEST, 'Dates before the year 2000 cannot be right.')
+  .max(LATEST, 'Dates after the year 2200 cannot be right.');
+
+/** A line of free text; blanks around it are dropped. PostgreSQL cannot hold a NUL, so it is refused here. */
+export function line(longest: number, what: string) {
+  return text(longest, what).refine((value) => !/[\r\n]/.test(value), `${what} is one line only.`);
+}
+
+export function text(longest: number, what: string) {
+  return z
+    .string(`${what} is missing.`)
+    .trim()
+    .min(1, `${what} is missing.`)
+    .max(longest, `${what} may have ${longest} characters at most.`)
+    .refine((value) => !value.includes('\u0000'), `${what} holds a character that cannot be kept.`);
+}
+
+/** Free text that may be left out: an empty field means none. */
+export function optional<Schema extends z.ZodType>(schema: Schema) {
+  return z.preprocess((value) => (value === '' || value === undefined ? null : value), schema.nullable());
+}
+
+/** A number within limits that say themselves. */
+export function figure(low: number, high: number, what: string, unit: string) {
+  const range = `${what} lies between ${low} and ${high}${unit ? ` ${unit}` : ''}.`;
+  return z.number(`${what} is missing or not a number.`).min(low, range).max(high, range);
+}
+
+export function wholeFigure(low: number, high: number, what: string, unit: string) {
+  return figure(low, high, what, unit).refine(Number.isInteger, `${what} is a whole number.`);
+}

@@ -1,0 +1,102 @@
+import { z } from 'zod';
+import { CHEMISTRIES } from '../core/chemistry';
+import { DUTY_CLASSES, TAG_PATTERN } from '../core/pack';
+import { ROLES } from '../core/lifecycle';
+import { PLACE_KINDS } from './answers';
+import {
+  figure,
+  instant,
+  line,
+  optional,
+  packId,
+  packTypeId,
+  placeId,
+  recordId,
+  wholeFigure,
+} from './fields';
+
+/** What a pack type's label says; a claim until measured. */
+export const packTypeForm = z
+  .strictObject({
+    name: line(60, 'The name'),
+    chemistry: z.enum(CHEMISTRIES, 'Choose a chemistry.'),
+    series: wholeFigure(1, 24, 'The number of cells in series', ''),
+    parallel: wholeFigure(1, 20, 'The number in parallel', ''),
+    capacityMah: wholeFigure(10, 200_000, 'The capacity', 'mAh'),
+    continuousC: figure(0.1, 500, 'The continuous rating', 'C').nullable(),
+    burstC: figure(0.1, 1_000, 'The burst rating', 'C').nullable(),
+    chargeC: figure(0.05, 20, 'The highest charge rate', 'C').nullable(),
+    connector: optional(line(40, 'The connector')),
+    balancePlug: optional(line(40, 'The balance plug')),
+    massG: figure(0.1, 50_000, 'The mass', 'g').nullable(),
+    price: figure(0, 1_000_000, 'The price', '').nullable(),
+    dutyClass: z.enum(DUTY_CLASSES, 'Choose how hard it works.'),
+  })
+  .refine(({ burstC, continuousC }) => burstC === null || continuousC === null || burstC >= continuousC, {
+    path: ['burstC'],
+    message: 'The burst rating cannot be below the continuous one.',
+  });
+
+const tag = line(24, 'The tag').refine(
+  (value) => TAG_PATTERN.test(value),
+  'A tag is letters and figures, with dashes or spaces between.',
+);
+
+const smart = z.strictObject({
+  autoStorage: z.boolean(),
+  autoStorageAfterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h'),
+});
+
+export const packForm = z.strictObject({
+  tag,
+  typeId: packTypeId,
+  owner: optional(line(80, 'The owner')),
+  homePlaceId: placeId.nullable(),
+  inServiceAt: instant.nullable(),
+  fieldPack: z.boolean(),
+  smart: smart.nullable(),
+});
+
+/** A pack coming into the register: its facts, and the receipt that opens its ledger. */
+export const receivePack = packForm.extend({
+  id: packId,
+  recordId,
+  receivedAt: instant,
+  source: optional(line(120, 'The source')),
+});
+
+export const placeForm = z.strictObject({
+  name: line(60, 'The name'),
+  kind: z.enum(PLACE_KINDS, 'Choose a kind.'),
+  fireResistant: z.boolean(),
+});
+
+export const instrumentForm = z.strictObject({
+  name: line(60, 'The name'),
+  errorMv: wholeFigure(0, 500, 'The error', 'mV'),
+});
+
+const login = line(40, 'The sign-in name').transform((value) => value.toLowerCase());
+const password = z
+  .string('The password is missing.')
+  .min(10, 'A password has at least 10 characters.')
+  .max(200, 'A password has at most 200 characters.');
+
+export const signInForm = z.strictObject({
+  login,
+  password: z.string('The password is missing.').min(1, 'The password is missing.').max(200, 'Too long.'),
+});
+
+export const setupForm = z.strictObject({ name: line(80, 'The name'), login, password });
+
+export const personForm = z.strictObject({
+  name: line(80, 'The name'),
+  login,
+  role: z.enum(ROLES, 'Choose a role.'),
+  active: z.boolean(),
+  /** Left out, the password stays as it is. */
+  password: optional(password),
+});
+
+/** An edit names the version it was made from, so that a newer one is not overwritten unseen. */
+export const version = z.int('The version is missing.').min(1);

@@ -1,0 +1,73 @@
+import { isLithium } from '../chemistry';
+import type { Instant, RecordId } from '../measure';
+import { DECIDES, conditionHeld } from '../reading';
+import type { PackHistory, ReadingEvent } from '../record';
+import type { HouseRules } from '../rules';
+import { storageState } from '../storage';
+import type { StorageState } from '../storage';
+import type { LowCell } from './finding';
+
+/** A rested reading told per cell. A pack read by its total has one figure, its average, and no cell numbers. */
+export interface RestedReading {
+  readonly at: Instant;
+  readonly cellsMv: readonly number[];
+  readonly byCell: boolean;
+  readonly meterErrorMv: number;
+  readonly records: readonly RecordId[];
+}
+
+/** What every rule looks at: the pack's records, the house's limits, the time, and what several rules would each derive. */
+export interface CaseFile {
+  readonly history: PackHistory;
+  readonly rules: HouseRules;
+  readonly now: Instant;
+  /** All readings that may decide, oldest first. */
+  readonly rested: readonly RestedReading[];
+  readonly latest: RestedReading | null;
+  /** The newest reading if it came after the latest rested one and cannot decide. */
+  readonly undecided: (ReadingEvent & { readonly condition: 'settling' | 'loaded' }) | null;
+  readonly storage: StorageState;
+}
+
+export function caseFile(history: PackHistory, rules: HouseRules, now: Instant): CaseFile {
+  const rested: RestedReading[] = [];
+  let lastLoadedAt: Instant | null = null;
+  let undecided: CaseFile['undecided'] = null;
+  for (const reading of history.readings) {
+    const condition = conditionHeld(reading.condition, reading.at, lastLoadedAt, rules.restMinutes);
+    if (condition === 'loaded') lastLoadedAt = reading.at;
+    if (condition === 'rested' && DECIDES[condition].storage) {
+      rested.push(restedReading(reading, history.pack.series));
+      undecided = null;
+    } else if (condition !== 'rested') {
+      undecided = { ...reading, condition };
+    }
+  }
+  return {
+    history,
+    rules,
+    now,
+    rested,
+    latest: rested.at(-1) ?? null,
+    undecided,
+    storage: storageState(history.pack, isLithium(history.pack.chemistry) ? rested : [], rules),
+  };
+}
+
+function restedReading(reading: ReadingEvent, series: number): RestedReading {
+  const { volts, at, meterErrorMv, records } = reading;
+  const cellsMv = volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / series)];
+  return { at, cellsMv, byCell: volts.of === 'cells', meterErrorMv, records };
+}
+
+/** The lowest cell of a reading. It decides, never the mean: five at 3.66 and one at 3.31 average "fine". */
+export function lowestCell(reading: RestedReading): LowCell {
+  const mv = Math.min(...reading.cellsMv);
+  return { cell: reading.byCell ? reading.cellsMv.indexOf(mv) + 1 : null, mv, at: reading.at };
+}
+
+/** The highest cell of a reading, numbered from the negative end. */
+export function highestCell(reading: RestedReading): { readonly cell: number; readonly mv: number } {
+  const mv = Math.max(...reading.cellsMv);
+  return { cell: reading.cellsMv.indexOf(mv) + 1, mv };
+}

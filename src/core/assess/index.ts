@@ -1,0 +1,6 @@
+export type { Assessment, MayFly, Verdict } from './assess';
+export { VERDICTS, assess, isOutOfUse } from './assess';
+export type { RestedReading } from './caseFile';
+export type { Finding, LowCell, NextStep, RuleId, Severity, StepKind } from './finding';
+export { STEP_KINDS } from './finding';
+export { readingStep } from './steps';

@@ -1,0 +1,74 @@
+import type { CaseFile } from './caseFile';
+import { STEP_KINDS } from './finding';
+import type { Finding, NextStep, StepKind } from './finding';
+import { idleDueAt } from './rules/idle';
+
+/**
+ * What to do for a pack, most pressing first. A pack on hold has one step only: nobody may charge it, so nothing else
+ * can be asked of a hand before a custodian has decided.
+ */
+export function stepsFor(file: CaseFile, findings: readonly Finding[]): readonly NextStep[] {
+  const held = findings.find(({ severity }) => severity === 'hold' || severity === 'retire');
+  if (held) return [{ do: 'set-apart', dueAt: null, because: held.rule }];
+  const idleAt = idleDueAt(file);
+  const steps = findings.flatMap((finding) => stepOf(finding, file));
+  if (idleAt !== null) {
+    steps.push({
+      do: file.rules.idle.doing === 'cycle' ? 'cycle' : 're-read',
+      dueAt: idleAt,
+      because: 'idle',
+    });
+  }
+  const pressing = steps.sort(byPressure);
+  return pressing.filter((step, i) => pressing.findIndex((other) => other.do === step.do) === i);
+}
+
+function stepOf(finding: Finding, file: CaseFile): NextStep[] {
+  const because = finding.rule;
+  switch (finding.rule) {
+    case 'unmeasured':
+      return [{ do: 'measure', dueAt: file.history.receivedAt, because }];
+    case 'not-rested':
+      return [{ do: 'measure-rested', dueAt: finding.restedFrom, because }];
+    case 'recharge-soon':
+      return [{ do: finding.job ? 'store-up-now' : 'top-up', dueAt: finding.low.at, because }];
+    case 'storage-high':
+      return [{ do: 'store-down', dueAt: finding.clock.dueAt, because }];
+    case 'storage-low':
+      return [{ do: 'store-up', dueAt: finding.clock.dueAt, because }];
+    case 'spread':
+      return [{ do: 'balance', dueAt: null, because }];
+    case 'overfull':
+      return [{ do: 'store-down', dueAt: finding.at, because }];
+    case 'over-discharge-event':
+      return finding.readSince ? [] : [{ do: 'store-up-now', dueAt: finding.low.at, because }];
+    case 'damage-floor':
+    case 'over-discharged':
+    case 'idle':
+      return [];
+    default:
+      return finding satisfies never;
+  }
+}
+
+/** Bring up what is nearly flat first; then what a clock asks; then what waits for the next charge; routine last. */
+function byPressure(a: NextStep, b: NextStep): number {
+  return (
+    pressureClass(a) - pressureClass(b) ||
+    (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
+    STEP_KINDS.indexOf(a.do) - STEP_KINDS.indexOf(b.do)
+  );
+}
+
+function pressureClass(step: NextStep): number {
+  if (step.do === 'store-up-now' || step.do === 'top-up') return 0;
+  if (step.because === 'idle') return 3;
+  return step.dueAt === null ? 2 : 1;
+}
+
+const READING_STEPS: ReadonlySet<StepKind> = new Set(['measure', 'measure-rested', 're-read', 'cycle']);
+
+/** The step that asks for a meter, whatever else is more pressing; null when none does. */
+export function readingStep(steps: readonly NextStep[]): NextStep | null {
+  return steps.find((step) => READING_STEPS.has(step.do)) ?? null;
+}

@@ -1,0 +1,62 @@
+import type { LithiumChemistry } from './chemistry';
+import { REST_CURVE } from './curves';
+import type { CurvePoint } from './curves';
+
+/** A state of charge and what the meter's error makes of it, all in percent of the capacity the pack still has. */
+export interface SocEstimate {
+  readonly percent: number;
+  readonly lowPercent: number;
+  readonly highPercent: number;
+}
+
+/** A meter that states no error is taken to be this good, millivolts either way. */
+export const DEFAULT_METER_ERROR_MV = 5;
+
+/**
+ * The state of charge that a rested cell voltage stands for: linear between the curve's points,
+ * clamped to 0 and 100 outside them. Only rested volts may be asked about; under load they mean nothing.
+ * @param mv per-cell millivolts
+ * @example socPercent('lipo', 3800) // => 40
+ * @example socPercent('liion', 3660) // => 47.5
+ * @example socPercent('lipo', 4300) // => 100
+ */
+export function socPercent(chemistry: LithiumChemistry, mv: number): number {
+  return interpolate(REST_CURVE[chemistry], mv, 'mv', 'percent');
+}
+
+/**
+ * The rested cell voltage, in millivolts, at which a cell holds this share of its charge.
+ * The inverse of {@link socPercent}; clamped at the ends of the curve.
+ * @example restMv('lipo', 40) // => 3800
+ */
+export function restMv(chemistry: LithiumChemistry, percent: number): number {
+  return interpolate(REST_CURVE[chemistry], percent, 'percent', 'mv');
+}
+
+/**
+ * The state of charge with its uncertainty: what the same cell could hold were the meter off by its error
+ * in either direction. On a flat stretch of the curve (LiFePO4) that is tens of percent.
+ * @param meterErrorMv the instrument's error, millivolts either way
+ * @example soc('lipo', 3830, 5) // => { percent: 47.5, lowPercent: 46.25, highPercent: 48.75 }
+ */
+export function soc(chemistry: LithiumChemistry, mv: number, meterErrorMv: number): SocEstimate {
+  return {
+    percent: socPercent(chemistry, mv),
+    lowPercent: socPercent(chemistry, mv - meterErrorMv),
+    highPercent: socPercent(chemistry, mv + meterErrorMv),
+  };
+}
+
+function interpolate(
+  curve: readonly CurvePoint[],
+  x: number,
+  from: keyof CurvePoint,
+  to: keyof CurvePoint,
+): number {
+  const above = curve.findIndex((point) => point[from] >= x);
+  const right = curve[above] ?? curve.at(-1)!;
+  const left = curve[above - 1];
+  if (above === -1 || !left) return right[to];
+  const share = (x - left[from]) / (right[from] - left[from]);
+  return left[to] + share * (right[to] - left[to]);
+}

@@ -1,0 +1,2 @@
+export type { Spread } from './spread';
+export { certainSocSpreadPercent, spread } from './spread';

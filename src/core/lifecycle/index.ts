@@ -1,0 +1,2 @@
+export type { Action, Role } from './permissions';
+export { ACTIONS, ROLES, mayDo } from './permissions';

@@ -1,0 +1,27 @@
+import { ACTIONS, mayDo, ROLES } from '.';
+import type { Action, Role } from '.';
+
+/** Who may do what, written out: c custodian, d deputy, p pilot, r reader. */
+const TABLE: Readonly<Record<Action, string>> = {
+  'register.read': 'cdpr',
+  'record.received': 'cd',
+  'record.reading': 'cdp',
+  'record.moved': 'cdp',
+  'record.note': 'cdp',
+  'record.correction': 'cdp',
+  'record.correct.any': 'cd',
+  'pack.create': 'cd',
+  'pack.edit': 'cd',
+  'type.edit': 'cd',
+  'place.edit': 'cd',
+  'instrument.edit': 'cd',
+  'people.edit': 'c',
+};
+
+const cases = ROLES.flatMap((role) =>
+  ACTIONS.map((action) => [role, action, TABLE[action].includes(role[0]!)] as const),
+);
+
+it.each(cases)('%s, %s: %s', (role: Role, action: Action, may: boolean) => {
+  expect(mayDo(role, action)).toBe(may);
+});

@@ -1,0 +1,10 @@
+declare const brand: unique symbol;
+type Id<Of extends string> = string & { readonly [brand]: Of };
+
+/** Ids know what they name: a pack's id cannot be passed where a place's is wanted. All are UUIDs. */
+export type PackId = Id<'pack'>;
+export type PackTypeId = Id<'pack type'>;
+export type PersonId = Id<'person'>;
+export type PlaceId = Id<'place'>;
+export type InstrumentId = Id<'instrument'>;
+export type RecordId = Id<'record'>;

@@ -1,0 +1,3 @@
+export type { DutyClass, PackFacts, PackTypeFacts, SmartSettings } from './pack';
+export { DUTY_CLASSES, cellsLabel } from './pack';
+export { TAG_PATTERN, tagKey } from './tag';

@@ -1,0 +1,74 @@
+import type { HouseRules, PresetName } from './houseRules';
+
+/** What starts a register: the middle road most houses can live with. */
+const EVEN_KEEL: HouseRules = {
+  preset: 'even-keel',
+  storage: {
+    lipo: { targetMv: 3800, bandLowMv: 3700, bandHighMv: 3850 },
+    lihv: { targetMv: 3850, bandLowMv: 3750, bandHighMv: 3900 },
+    liion: { targetMv: 3680, bandLowMv: 3550, bandHighMv: 3800 },
+    lifepo4: { targetMv: 3280, bandLowMv: 3220, bandHighMv: 3310 },
+  },
+  allowance: { highHours: 48, lowHours: 24, fieldHighHours: 336 },
+  floors: {
+    lipo: { rechargeSoonMv: 3500, overDischargeMv: 3200, damageMv: 3000 },
+    lihv: { rechargeSoonMv: 3500, overDischargeMv: 3200, damageMv: 3000 },
+    liion: { rechargeSoonMv: 3200, overDischargeMv: 2800, damageMv: 2500 },
+    lifepo4: { rechargeSoonMv: 3000, overDischargeMv: 2600, damageMv: 2000 },
+    nimh: { rechargeSoonMv: 1000, overDischargeMv: null, damageMv: 900 },
+  },
+  topMv: { lipo: 4200, lihv: 4350, liion: 4200, lifepo4: 3600 },
+  overfullHoldMv: 50,
+  spread: { toleranceMv: 20, watchMv: 50, retireMv: 100, watchSocPercent: 5 },
+  charge: { homeC: 1, fieldC: 2, balanceEvery: 1 },
+  flight: { landAtMv: { lipo: 3500, lihv: 3500, liion: 3100, lifepo4: 2900, nimh: 1000 }, maxDodPercent: 80 },
+  afterCrash: 'hold, inspect, watch',
+  overDischarged: 'retire',
+  idle: { everyDays: 30, doing: 'read' },
+  retirementNames: 1,
+  inspectionDays: 60,
+  restMinutes: 30,
+};
+
+/** For packs that should grow old: kept lower, moved sooner, retired on less. */
+const LONG_SERVICE: HouseRules = {
+  ...EVEN_KEEL,
+  preset: 'long-service',
+  storage: { ...EVEN_KEEL.storage, lipo: { targetMv: 3800, bandLowMv: 3750, bandHighMv: 3850 } },
+  allowance: { highHours: 24, lowHours: 12, fieldHighHours: 168 },
+  topMv: { ...EVEN_KEEL.topMv, lipo: 4150 },
+  charge: { homeC: 0.5, fieldC: 1, balanceEvery: 1 },
+  flight: { landAtMv: { ...EVEN_KEEL.flight.landAtMv, lipo: 3700 }, maxDodPercent: 60 },
+  afterCrash: 'retire',
+  idle: { everyDays: 30, doing: 'cycle' },
+  retirementNames: 2,
+  inspectionDays: 30,
+};
+
+/** For packs that must be ready at a call: kept higher and longer, and paid for in shorter lives. */
+const READY_STATE: HouseRules = {
+  ...EVEN_KEEL,
+  preset: 'ready-state',
+  storage: { ...EVEN_KEEL.storage, lipo: { targetMv: 3850, bandLowMv: 3700, bandHighMv: 3900 } },
+  allowance: { highHours: 168, lowHours: 48, fieldHighHours: 720 },
+  charge: { homeC: 1, fieldC: 3, balanceEvery: 5 },
+  spread: { ...EVEN_KEEL.spread, toleranceMv: 30 },
+  overDischarged: 'supervised recovery',
+  idle: { everyDays: 60, doing: 'read' },
+  inspectionDays: 90,
+};
+
+/** The three rule sets a register starts from. Source: the practice's house-rule table. */
+export const PRESET_RULES: Readonly<Record<PresetName, HouseRules>> = {
+  'long-service': LONG_SERVICE,
+  'even-keel': EVEN_KEEL,
+  'ready-state': READY_STATE,
+};
+
+export const PRESET_TITLES: Readonly<Record<PresetName, string>> = {
+  'long-service': 'Long service',
+  'even-keel': 'Even keel',
+  'ready-state': 'Ready state',
+};
+
+export const DEFAULT_PRESET: PresetName = 'even-keel';

@@ -1,0 +1,142 @@
+import { assess } from '../assess';
+import type { Assessment } from '../assess';
+import type { Chemistry } from '../chemistry';
+import { HOUR_MS } from '../measure';
+import type { Instant, PackId, PersonId, RecordId } from '../measure';
+import type { PackFacts } from '../pack';
+import type { ReadingCondition } from '../reading';
+import { fold } from '../record';
+import type { PackRecord, RecordBody } from '../record';
+import { PRESET_RULES } from '../rules';
+import type { HouseRules } from '../rules';
+
+/** Builders for tests: packs and records in the fewest words. */
+
+export const START: Instant = Date.UTC(2026, 2, 2, 8, 0);
+export const SOMEBODY = '0195a000-0000-7000-8000-000000000001' as PersonId;
+export const EVEN_KEEL = PRESET_RULES['even-keel'];
+
+export function aPack(facts: Partial<PackFacts> = {}): PackFacts {
+  return {
+    id: '0195a000-0000-7000-8000-0000000000aa' as PackId,
+    chemistry: 'lipo',
+    series: 4,
+    parallel: 1,
+    capacityMah: 3300,
+    continuousC: 20,
+    burstC: 40,
+    chargeC: 2,
+    dutyClass: 'normal',
+    fieldPack: false,
+    smart: null,
+    ...facts,
+  };
+}
+
+let made = 0;
+
+/** A record, some hours after the start. Ids rise in the order records are made. */
+export function aRecord(hours: number, body: RecordBody, more: Partial<PackRecord> = {}): PackRecord {
+  made += 1;
+  const at = START + hours * HOUR_MS;
+  const id = `0195a001-0000-7000-8000-${String(made).padStart(12, '0')}` as RecordId;
+  return {
+    ...body,
+    id,
+    packId: aPack().id,
+    seq: made,
+    at,
+    recordedAt: at,
+    by: SOMEBODY,
+    rulesVersion: 1,
+    ...more,
+  } as PackRecord;
+}
+
+interface ReadingOptions {
+  readonly condition?: ReadingCondition;
+  readonly meterErrorMv?: number;
+}
+
+export function reading(
+  hours: number,
+  cellsMv: readonly number[],
+  { condition = 'rested', meterErrorMv = 5 }: ReadingOptions = {},
+): PackRecord {
+  return aRecord(hours, {
+    kind: 'reading',
+    payload: {
+      volts: { of: 'cells', cellsMv },
+      condition,
+      instrument: null,
+      meterErrorMv,
+      temperatureC: null,
+      remarks: null,
+    },
+    supersedes: null,
+  });
+}
+
+export function total(hours: number, packMv: number): PackRecord {
+  return aRecord(hours, {
+    kind: 'reading',
+    payload: {
+      volts: { of: 'pack', packMv },
+      condition: 'rested',
+      instrument: null,
+      meterErrorMv: 5,
+      temperatureC: null,
+      remarks: null,
+    },
+    supersedes: null,
+  });
+}
+
+export function received(hours = -1): PackRecord {
+  return aRecord(hours, { kind: 'received', payload: { source: null, placeId: null }, supersedes: null });
+}
+
+export function note(hours: number, text = 'a note'): PackRecord {
+  return aRecord(hours, { kind: 'note', payload: { text }, supersedes: null });
+}
+
+/** Withdraws a record, or says what it should have said. */
+export function correction(hours: number, of: PackRecord, instead: PackRecord | null): PackRecord {
+  const replacement =
+    instead && instead.kind !== 'correction'
+      ? ({ kind: instead.kind, payload: instead.payload } as never)
+      : null;
+  return aRecord(hours, {
+    kind: 'correction',
+    payload: { reason: 'a slip', replacement },
+    supersedes: of.id,
+  });
+}
+
+/** What is said of a pack with these records, some hours after the start. */
+export function judged(
+  pack: PackFacts,
+  records: readonly PackRecord[],
+  hours = 0,
+  rules: HouseRules = EVEN_KEEL,
+): Assessment {
+  return assess(fold(pack, records), rules, START + hours * HOUR_MS);
+}
+
+/** As many equal cells as the pack has. */
+export function level(pack: PackFacts, mv: number): number[] {
+  return Array.from({ length: pack.series }, () => mv);
+}
+
+export const SERIES_OF: Readonly<Record<Chemistry, number>> = {
+  lipo: 4,
+  lihv: 4,
+  liion: 4,
+  lifepo4: 4,
+  nimh: 6,
+};
+
+/** The rules that found something, and how grave. */
+export function found(assessment: Assessment): Record<string, string> {
+  return Object.fromEntries(assessment.findings.map(({ rule, severity }) => [rule, severity]));
+}

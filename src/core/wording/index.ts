@@ -1,0 +1,12 @@
+export type { RuleRow } from './ruleRows';
+export { ruleRows } from './ruleRows';
+export type { RuleText } from './ruleTexts';
+export { RULE_TEXTS } from './ruleTexts';
+export type { Figure } from './figuresOf';
+export { figuresOf } from './figuresOf';
+export { amps, capacity, charge, plural, volts } from './figures';
+export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
+export { sentence } from './sentence';
+export { MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';
+export type { Reader } from './time';
+export { dayWords, dueWords, span, whenWords } from './time';

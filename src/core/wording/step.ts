@@ -1,0 +1,39 @@
+import type { MayFly, StepKind, Verdict } from '../assess';
+import type { StorageState } from '../storage';
+
+/** The next step as an instruction, short enough for a button or a table cell. */
+export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
+  'set-apart': 'Set apart, decide',
+  'store-up-now': 'Charge to storage now',
+  'top-up': 'Top it up now',
+  measure: 'Measure it',
+  'measure-rested': 'Read it rested',
+  'store-down': 'Discharge to storage',
+  'store-up': 'Charge to storage',
+  cycle: 'Cycle and read',
+  're-read': 'Read it again',
+  balance: 'Balance at next charge',
+};
+
+export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
+  fit: 'fit',
+  watch: 'watch',
+  hold: 'hold',
+  'retire-advised': 'retire advised',
+};
+
+/** The pilot's answer, in words that stand alone. */
+export const MAY_FLY_WORDS: Readonly<Record<MayFly, string>> = {
+  yes: 'May be flown',
+  'charge-first': 'Charge before flying',
+  'measure-first': 'Measure before flying',
+  no: 'May not be charged or flown',
+};
+
+export const STORAGE_WORDS: Readonly<Record<StorageState['state'], string>> = {
+  'in-band': 'in band',
+  high: 'high',
+  low: 'low',
+  unmeasured: 'not measured',
+  'no-rule': 'no voltage rule',
+};

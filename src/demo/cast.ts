@@ -1,0 +1,216 @@
+import type { PackTypeAnswer, PlaceAnswer } from '../contract';
+import type { Role } from '../core/lifecycle';
+
+/** An estuary survey cooperative: its people, places, meters and packs. All of it is made up. */
+
+export const PEOPLE = [
+  { key: 'ineke', name: 'Ineke Varrow', role: 'custodian' },
+  { key: 'tolle', name: 'Tolle Marsk', role: 'deputy' },
+  { key: 'bram', name: 'Bram Oosterfen', role: 'pilot' },
+  { key: 'sunniva', name: 'Sunniva Calder', role: 'pilot' },
+  { key: 'jory', name: 'Jory Penhallick', role: 'pilot' },
+  { key: 'adela', name: 'Adela Quint', role: 'pilot' },
+  { key: 'ossian', name: 'Ossian Rudd', role: 'pilot' },
+  { key: 'mirre', name: 'Mirre Halloway', role: 'pilot' },
+  { key: 'fenn', name: 'Fenn Tidewell', role: 'pilot' },
+  { key: 'odile', name: 'Odile Saltmarsh', role: 'pilot' },
+  { key: 'gereon', name: 'Gereon Wick', role: 'reader' },
+  { key: 'petra', name: 'Petra Lindmoor', role: 'reader' },
+] as const satisfies readonly { key: string; name: string; role: Role }[];
+export type PersonKey = (typeof PEOPLE)[number]['key'];
+
+export const PILOTS = PEOPLE.filter(({ role }) => role === 'pilot').map(({ key }) => key);
+
+export const PLACES = [
+  { key: 'cabinet-top', name: 'Fire cabinet, upper', kind: 'cabinet', fireResistant: true },
+  { key: 'cabinet-low', name: 'Fire cabinet, lower', kind: 'cabinet', fireResistant: true },
+  { key: 'box-a', name: 'Transport box A', kind: 'box', fireResistant: true },
+  { key: 'box-b', name: 'Transport box B', kind: 'box', fireResistant: true },
+  { key: 'shelf', name: 'Workshop shelf', kind: 'shelf', fireResistant: false },
+  { key: 'van', name: 'Survey van', kind: 'vehicle', fireResistant: false },
+  { key: 'outdoors', name: 'Sand bin outdoors', kind: 'outdoors', fireResistant: true },
+  { key: 'recycling', name: 'Recycling box', kind: 'box', fireResistant: true },
+] as const satisfies readonly ({ key: string } & Omit<PlaceAnswer, 'id' | 'version'>)[];
+export type PlaceKey = (typeof PLACES)[number]['key'];
+
+export const INSTRUMENTS = [
+  { name: 'Bench meter', errorMv: 3 },
+  { name: 'Field cell checker', errorMv: 10 },
+] as const;
+
+type TypeKey = 'HX' | 'FW' | 'IQ' | 'TR' | 'GS' | 'TX' | 'FP';
+
+export interface DemoType {
+  readonly key: TypeKey;
+  readonly label: Omit<PackTypeAnswer, 'id' | 'version'>;
+  readonly count: number;
+  readonly home: PlaceKey;
+  readonly smart: boolean;
+  readonly fieldPack: boolean;
+  /** Days between two uses, shortest and longest. */
+  readonly everyDays: readonly [number, number];
+}
+
+export const TYPES: readonly DemoType[] = [
+  {
+    key: 'HX',
+    label: {
+      name: 'Mapping hexacopter 6S 16 Ah',
+      chemistry: 'lipo',
+      series: 6,
+      parallel: 1,
+      capacityMah: 16_000,
+      continuousC: 15,
+      burstC: 30,
+      chargeC: 3,
+      connector: 'XT90',
+      balancePlug: 'XH 7-pin',
+      massG: 1_910,
+      price: 268,
+      dutyClass: 'hard',
+    },
+    count: 12,
+    home: 'cabinet-top',
+    smart: false,
+    fieldPack: false,
+    everyDays: [9, 18],
+  },
+  {
+    key: 'FW',
+    label: {
+      name: 'Survey wing 4S4P 14 Ah',
+      chemistry: 'liion',
+      series: 4,
+      parallel: 4,
+      capacityMah: 14_000,
+      continuousC: 3,
+      burstC: 5,
+      chargeC: 0.5,
+      connector: 'XT60',
+      balancePlug: 'XH 5-pin',
+      massG: 805,
+      price: 142,
+      dutyClass: 'normal',
+    },
+    count: 10,
+    home: 'cabinet-low',
+    smart: false,
+    fieldPack: false,
+    everyDays: [12, 24],
+  },
+  {
+    key: 'IQ',
+    label: {
+      name: 'Inspection quad 4S 5.2 Ah',
+      chemistry: 'lihv',
+      series: 4,
+      parallel: 1,
+      capacityMah: 5_200,
+      continuousC: 10,
+      burstC: 20,
+      chargeC: 2,
+      connector: 'blade, keyed',
+      balancePlug: null,
+      massG: 468,
+      price: 159,
+      dutyClass: 'normal',
+    },
+    count: 12,
+    home: 'cabinet-top',
+    smart: true,
+    fieldPack: false,
+    everyDays: [8, 16],
+  },
+  {
+    key: 'TR',
+    label: {
+      name: 'Trainer 1S 550 mAh',
+      chemistry: 'lipo',
+      series: 1,
+      parallel: 1,
+      capacityMah: 550,
+      continuousC: 40,
+      burstC: 80,
+      chargeC: 2,
+      connector: 'PH 2-pin',
+      balancePlug: null,
+      massG: 14,
+      price: 6.5,
+      dutyClass: 'hard',
+    },
+    count: 14,
+    home: 'cabinet-low',
+    smart: false,
+    fieldPack: false,
+    everyDays: [7, 15],
+  },
+  {
+    key: 'GS',
+    label: {
+      name: 'Ground station 4S 20 Ah',
+      chemistry: 'lifepo4',
+      series: 4,
+      parallel: 1,
+      capacityMah: 20_000,
+      continuousC: 3,
+      burstC: 5,
+      chargeC: 1,
+      connector: 'EC5',
+      balancePlug: 'XH 5-pin',
+      massG: 2_640,
+      price: 188,
+      dutyClass: 'gentle',
+    },
+    count: 4,
+    home: 'shelf',
+    smart: false,
+    fieldPack: false,
+    everyDays: [16, 30],
+  },
+  {
+    key: 'TX',
+    label: {
+      name: 'Transmitter 6S 2 Ah',
+      chemistry: 'nimh',
+      series: 6,
+      parallel: 1,
+      capacityMah: 2_000,
+      continuousC: 2,
+      burstC: 4,
+      chargeC: 0.5,
+      connector: 'JR 2-pin',
+      balancePlug: null,
+      massG: 172,
+      price: 24,
+      dutyClass: 'gentle',
+    },
+    count: 6,
+    home: 'shelf',
+    smart: false,
+    fieldPack: false,
+    everyDays: [20, 35],
+  },
+  {
+    key: 'FP',
+    label: {
+      name: 'Field pack 7S8P 40 Ah',
+      chemistry: 'liion',
+      series: 7,
+      parallel: 8,
+      capacityMah: 40_000,
+      continuousC: 2,
+      burstC: 3,
+      chargeC: 0.5,
+      connector: 'XT90',
+      balancePlug: 'XH 8-pin',
+      massG: 5_150,
+      price: 540,
+      dutyClass: 'gentle',
+    },
+    count: 2,
+    home: 'cabinet-low',
+    smart: false,
+    fieldPack: true,
+    everyDays: [18, 30],
+  },
+];

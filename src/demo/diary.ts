@@ -1,0 +1,111 @@
+import { seededId } from '../core/cellsim';
+import type { Random } from '../core/cellsim';
+import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
+import type { ReadingCondition } from '../core/reading';
+import type { RecordBody, RecordDraft } from '../core/record';
+import type { PersonKey, PlaceKey } from './cast';
+
+/** One record of the made-up past and who wrote it. */
+export interface Entry {
+  readonly by: PersonKey;
+  readonly draft: RecordDraft;
+}
+
+/** How the story puts ids to the names it uses. */
+export interface Directory {
+  readonly person: (key: PersonKey) => PersonId;
+  readonly place: (key: PlaceKey) => PlaceId;
+}
+
+/** Notes records down in the order they happen. */
+export class Diary {
+  readonly entries: Entry[] = [];
+
+  constructor(
+    private readonly random: Random,
+    private readonly directory: Directory,
+  ) {}
+
+  write(by: PersonKey, at: Instant, body: RecordBody): RecordId {
+    const id = seededId(this.random, at) as RecordId;
+    this.entries.push({ by, draft: { ...body, id, at: Math.round(at) } });
+    return id;
+  }
+
+  reading(
+    by: PersonKey,
+    at: Instant,
+    cellsMv: readonly number[],
+    condition: ReadingCondition,
+    remarks: string | null = null,
+  ): RecordId {
+    const bench = condition === 'rested' && (by === 'ineke' || by === 'tolle');
+    return this.write(by, at, {
+      kind: 'reading',
+      payload: {
+        volts: { of: 'cells', cellsMv },
+        condition,
+        instrument: bench ? 'Bench meter' : 'Field cell checker',
+        meterErrorMv: bench ? 3 : 10,
+        temperatureC: null,
+        remarks,
+      },
+      supersedes: null,
+    });
+  }
+
+  total(by: PersonKey, at: Instant, packMv: number): RecordId {
+    return this.write(by, at, {
+      kind: 'reading',
+      payload: {
+        volts: { of: 'pack', packMv },
+        condition: 'rested',
+        instrument: 'Bench meter',
+        meterErrorMv: 3,
+        temperatureC: null,
+        remarks: null,
+      },
+      supersedes: null,
+    });
+  }
+
+  moved(by: PersonKey, at: Instant, place: PlaceKey, holder: PersonKey | null): void {
+    this.write(by, at, {
+      kind: 'moved',
+      payload: { placeId: this.directory.place(place), holderId: holder && this.directory.person(holder) },
+      supersedes: null,
+    });
+  }
+
+  note(by: PersonKey, at: Instant, text: string): void {
+    this.write(by, at, { kind: 'note', payload: { text }, supersedes: null });
+  }
+
+  /** Puts a mistyped reading right. */
+  corrected(
+    by: PersonKey,
+    at: Instant,
+    supersedes: RecordId,
+    cellsMv: readonly number[],
+    reason: string,
+  ): void {
+    this.write(by, at, {
+      kind: 'correction',
+      supersedes,
+      payload: {
+        reason,
+        replacement: {
+          kind: 'reading',
+          payload: {
+            volts: { of: 'cells', cellsMv },
+            condition: 'rested',
+            instrument: 'Bench meter',
+            meterErrorMv: 3,
+            temperatureC: null,
+            remarks: null,
+          },
+        },
+      },
+    });
+  }
+}

@@ -1,0 +1,206 @@
+import { DAY_MS, HOUR_MS, MINUTE_MS } from '../core/measure';
+import type { Instant } from '../core/measure';
+import type { Diary } from './diary';
+
+/** What becomes of one pack at the end of its made-up past, and what went wrong on the way. */
+export interface Ending {
+  readonly receivedDaysAgo: number;
+  /** Days before the present in which the season writes nothing; the ending has them to itself. */
+  readonly quietDays: number;
+  readonly neverRead?: boolean;
+  /** The number of a cell that starts to fail some months before the end. */
+  readonly dyingCell?: number;
+  /** Days a charge on this day is forgotten for, or null when it is flown as planned. */
+  readonly storedFull?: (day: Instant, until: Instant) => number | null;
+  play(diary: Diary, now: Instant): void;
+}
+
+const nothing = () => undefined;
+const h = (hours: number) => hours * HOUR_MS;
+
+/** The ending of the pack with this tag: a story where there is one, else an ordinary pack lying in storage. */
+export function endingOf(tag: string, ordinal: number): Ending {
+  const usual: Ending = {
+    receivedDaysAgo: 420 - (ordinal % 5) * 21,
+    quietDays: 2 + ((ordinal * 5) % 11),
+    play: nothing,
+  };
+  return { ...usual, ...STORIES[tag] };
+}
+
+const charged = (hoursAgo: number, cellsMv: readonly number[]): Partial<Ending> => ({
+  quietDays: Math.ceil(hoursAgo / 24) + 1,
+  play: (diary, now) => void diary.reading('tolle', now - h(hoursAgo), cellsMv, 'rested'),
+});
+
+const STORIES: Readonly<Record<string, Partial<Ending>>> = {
+  'HX-01': charged(15, [4190, 4190, 4190, 4180, 4190, 4190]),
+  'HX-02': charged(15, [4190, 4180, 4190, 4190, 4190, 4190]),
+  'HX-03': charged(15.5, [4180, 4190, 4190, 4190, 4180, 4190]),
+  'HX-04': charged(39, [4190, 4190, 4180, 4190, 4190, 4190]),
+  // Forgotten after a day of fog.
+  'HX-06': charged(61, [4180, 4180, 4180, 4170, 4180, 4180]),
+  // Stored full through a summer.
+  'HX-05': {
+    quietDays: 12,
+    storedFull: (day, until) => (day < until - 150 * DAY_MS && day > until - 185 * DAY_MS ? 88 : null),
+    play: (diary, now) =>
+      diary.note(
+        'ineke',
+        now - 11 * DAY_MS,
+        'Stood full from the end of one survey to the start of the next. Watch its flight times.',
+      ),
+  },
+  // One cell is dying.
+  'HX-11': {
+    quietDays: 4,
+    dyingCell: 4,
+    play: (diary, now) => {
+      diary.moved('jory', now - h(78), 'van', 'jory');
+      diary.reading(
+        'jory',
+        now - h(72),
+        [3560, 3570, 3560, 3380, 3570, 3560],
+        'loaded',
+        'Early warning on the second line.',
+      );
+      diary.reading('jory', now - h(70), [3740, 3740, 3740, 3650, 3740, 3740], 'rested');
+      diary.moved('jory', now - h(68), 'cabinet-top', null);
+      diary.reading(
+        'ineke',
+        now - h(50),
+        [3810, 3800, 3810, 3730, 3810, 3800],
+        'rested',
+        'Balanced twice; cell 4 falls back overnight.',
+      );
+    },
+  },
+  'HX-12': {
+    quietDays: 24,
+    play: (diary, now) => {
+      diary.reading(
+        'bram',
+        now - 22 * DAY_MS,
+        [3480, 3470, 2850, 3480, 3470, 3480],
+        'rested',
+        'Hard landing short of the sandbank, was left plugged in.',
+      );
+      diary.moved('ineke', now - 22 * DAY_MS + h(1), 'recycling', null);
+    },
+  },
+  // Over-discharged: a cut-off set for three cells on a four-cell pack.
+  'FW-03': {
+    quietDays: 3,
+    play: (diary, now) => {
+      diary.moved('adela', now - h(33), 'van', 'adela');
+      diary.reading(
+        'adela',
+        now - h(28),
+        [2410, 2390, 2280, 2400],
+        'rested',
+        'Cut-off was set for three cells.',
+      );
+      diary.note(
+        'adela',
+        now - h(27.5),
+        'The wing’s cut-off stood at 3 × 3.2 V. Changed it to four cells before the next pack went in.',
+      );
+      diary.moved('tolle', now - h(26), 'outdoors', null);
+    },
+  },
+  // A slip of the finger, put right.
+  'FW-02': {
+    quietDays: 7,
+    play: (diary, now) => {
+      const slip = diary.reading('tolle', now - 6 * DAY_MS, [3680, 3670, 3260, 3680], 'rested');
+      diary.corrected(
+        'tolle',
+        now - 6 * DAY_MS + 4 * MINUTE_MS,
+        slip,
+        [3680, 3670, 3680, 3680],
+        'Cell 3 mistyped, meter read 3.68.',
+      );
+    },
+  },
+  'FW-06': charged(22, [4160, 4150, 4160, 4160]),
+  'FW-07': charged(22.5, [4160, 4160, 4160, 4150]),
+  'FW-09': {
+    quietDays: 2,
+    play: (diary, now) => {
+      diary.moved('sunniva', now - h(9), 'van', 'sunniva');
+      diary.reading('sunniva', now - h(6), [3080, 3090, 3080, 3090], 'loaded');
+      diary.reading('sunniva', now - h(5), [3480, 3490, 3480, 3490], 'rested');
+    },
+  },
+  // Landed low yesterday, nearly flat.
+  'IQ-05': {
+    quietDays: 3,
+    play: (diary, now) => {
+      diary.moved('ossian', now - h(24), 'van', 'ossian');
+      diary.reading('ossian', now - h(20), [3450, 3460, 3440, 3450], 'rested', 'Headwind on the way back.');
+    },
+  },
+  'IQ-02': {
+    quietDays: 2,
+    play: (diary, now) => {
+      diary.moved('mirre', now - h(10), 'van', 'mirre');
+      diary.reading('mirre', now - h(7), [3710, 3720, 3710, 3720], 'rested');
+      diary.moved('mirre', now - h(6.5), 'box-a', null);
+    },
+  },
+  'IQ-03': charged(13, [4330, 4340, 4340, 4340]),
+  'IQ-04': charged(13, [4340, 4340, 4330, 4340]),
+  'IQ-07': {
+    quietDays: 2,
+    play: (diary, now) => {
+      diary.moved('odile', now - h(3), 'van', 'odile');
+      diary.reading('odile', now - 12 * MINUTE_MS, [3560, 3570, 3560, 3570], 'loaded');
+    },
+  },
+  // Came down in the reeds.
+  'IQ-09': {
+    quietDays: 7,
+    play: (diary, now) => {
+      diary.reading('fenn', now - 6 * DAY_MS, [3850, 3850, 3840, 3850], 'rested');
+      diary.note(
+        'fenn',
+        now - 6 * DAY_MS + h(1),
+        'Came down in the reeds from eight metres. Case scuffed at one corner, no deformation felt. Lay in the sand bin for an hour.',
+      );
+      diary.moved('ineke', now - 6 * DAY_MS + h(3), 'outdoors', null);
+      diary.reading('ineke', now - 5 * DAY_MS, [3850, 3840, 3840, 3850], 'rested');
+    },
+  },
+  'IQ-12': { receivedDaysAgo: 1, quietDays: 0, neverRead: true },
+  // Charged in a high-voltage mode it was not made for.
+  'TR-08': {
+    quietDays: 2,
+    play: (diary, now) => {
+      diary.reading(
+        'fenn',
+        now - h(18),
+        [4340],
+        'rested',
+        'Charger still stood on the high-voltage setting.',
+      );
+      diary.moved('fenn', now - h(17.5), 'outdoors', null);
+    },
+  },
+  'TR-01': charged(26, [4190]),
+  'TR-02': charged(26, [4190]),
+  'TR-03': charged(26, [4180]),
+  'TR-04': charged(26, [4190]),
+  'TR-11': {
+    quietDays: 2,
+    play: (diary, now) => void diary.reading('bram', now - h(15), [3140], 'rested', 'Flew it until it sank.'),
+  },
+  'TR-13': { quietDays: 46 },
+  'GS-03': { quietDays: 38 },
+  'GS-02': charged(30, [3360, 3350, 3360, 3360]),
+  // On the bank with the crew: a field pack may wait charged longer.
+  'FP-01': {
+    quietDays: 10,
+    play: (diary, now) =>
+      void diary.reading('ineke', now - 9 * DAY_MS, [4150, 4160, 4150, 4150, 4160, 4150, 4150], 'rested'),
+  },
+};

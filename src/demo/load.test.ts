@@ -1,0 +1,106 @@
+import { Client } from 'pg';
+import type { PackRow } from '../contract';
+import { openRegister } from '../server/app';
+import { verifyLedger } from '../server/ledger';
+import { packRows } from '../server/packs/rows';
+import type { Database } from '../server/platform/database';
+import { emptyDatabase, NOW } from '../server/testing/testApp';
+import { loadMadeUpRegister } from './load';
+
+let database: Database;
+let url: string;
+let rows: Map<string, PackRow & { findings: Record<string, string> }>;
+
+beforeAll(async () => {
+  url = await emptyDatabase();
+  database = await openRegister(url, NOW);
+  await loadMadeUpRegister(database.entities(), NOW);
+  const findings: { id: string; findings: { rule: string; severity: string }[] }[] = await database
+    .entities()
+    .execute('select pack_id as id, findings from pack_state');
+  const byId = new Map(findings.map((row) => [row.id, row.findings]));
+  rows = new Map(
+    (await packRows(database.entities())).map((row) => [
+      row.tag,
+      {
+        ...row,
+        findings: Object.fromEntries((byId.get(row.id) ?? []).map(({ rule, severity }) => [rule, severity])),
+      },
+    ]),
+  );
+});
+afterAll(() => database.close());
+
+it('holds a season of about sixty packs whose chains hold', async () => {
+  expect(rows.size).toBe(60);
+  const { records, broken } = await verifyLedger(database.entities());
+  expect(records).toBeGreaterThan(5000);
+  expect(broken).toEqual([]);
+});
+
+it.each<[string, Partial<PackRow>, Record<string, string>]>([
+  ['HX-11', { verdict: 'watch', mayFly: 'yes' }, { spread: 'watch' }],
+  [
+    'FW-03',
+    { verdict: 'retire-advised', mayFly: 'no' },
+    { 'over-discharged': 'retire', 'damage-floor': 'hold', spread: 'watch' },
+  ],
+  [
+    'HX-12',
+    { verdict: 'retire-advised', mayFly: 'no' },
+    { 'over-discharged': 'retire', 'damage-floor': 'hold', spread: 'watch' },
+  ],
+  ['TR-08', { verdict: 'hold', mayFly: 'no' }, { overfull: 'hold' }],
+  [
+    'TR-11',
+    { verdict: 'watch', mayFly: 'charge-first' },
+    { 'over-discharge-event': 'watch', 'recharge-soon': 'note', 'storage-low': 'note' },
+  ],
+  [
+    'IQ-05',
+    { verdict: 'fit', mayFly: 'charge-first', storage: 'low' },
+    { 'recharge-soon': 'note', 'storage-low': 'note' },
+  ],
+  ['IQ-12', { verdict: 'watch', mayFly: 'measure-first', storage: 'unmeasured' }, { unmeasured: 'watch' }],
+  ['HX-06', { verdict: 'fit', storage: 'high' }, { 'storage-high': 'note' }],
+  ['FW-02', { verdict: 'fit', mayFly: 'yes', storage: 'in-band' }, {}],
+])('%s is found for the right reason', (tag, row, findings) => {
+  expect(rows.get(tag)).toMatchObject(row);
+  expect(rows.get(tag)?.findings).toEqual(findings);
+});
+
+it('puts no healthy pack on hold or watch', () => {
+  const villains = new Set(['HX-11', 'FW-03', 'HX-12', 'TR-08', 'TR-11', 'IQ-12']);
+  const suspected = [...rows.values()].filter(({ verdict, tag }) => verdict !== 'fit' && !villains.has(tag));
+  expect(suspected.map(({ tag, findings }) => [tag, findings])).toEqual([]);
+});
+
+it('has clocks on every side of now', () => {
+  const due = [...rows.values()]
+    .filter(({ mayFly, dueAt }) => mayFly !== 'no' && dueAt !== null)
+    .map(({ dueAt }) => dueAt! - NOW);
+  expect(due.filter((left) => left <= 0).length).toBeGreaterThanOrEqual(1);
+  expect(due.filter((left) => left > 0 && left < 12 * 3_600_000).length).toBeGreaterThanOrEqual(1);
+  expect(due.filter((left) => left > 72 * 3_600_000).length).toBeGreaterThanOrEqual(1);
+});
+
+it('is the same register for the same start, to the last seal', async () => {
+  const other = await emptyDatabase();
+  const second = await openRegister(other, NOW);
+  await loadMadeUpRegister(second.entities(), NOW);
+  const seals = async (address: string) => {
+    const client = new Client({ connectionString: address });
+    await client.connect();
+    const { rows: heads } = await client.query(
+      'select pack_id, seq, head_hash from pack_state order by pack_id',
+    );
+    await client.end();
+    return heads as unknown[];
+  };
+  expect(await seals(other)).toEqual(await seals(url));
+  await second.close();
+});
+
+it('leaves a register that has people alone', async () => {
+  expect(await loadMadeUpRegister(database.entities(), NOW)).toBeNull();
+});

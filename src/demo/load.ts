@@ -1,0 +1,111 @@
+import { seededId, seededRandom } from '../core/cellsim';
+import type { Random } from '../core/cellsim';
+import { DAY_MS, HOUR_MS } from '../core/measure';
+import type { InstrumentId, Instant, PackId, PackTypeId, PersonId, PlaceId } from '../core/measure';
+import { tagKey } from '../core/pack';
+import { append } from '../server/ledger';
+import { Pack } from '../server/packs/entities';
+import { giveTag } from '../server/packs/tags';
+import { Person } from '../server/people/entities';
+import type { Entities } from '../server/platform/database';
+import { writeSettingOnce } from '../server/platform/settings';
+import { Instrument, PackType, Place } from '../server/register/entities';
+import { INSTRUMENTS, PEOPLE, PLACES, TYPES } from './cast';
+import type { DemoType, PersonKey } from './cast';
+import { endingOf } from './endings';
+import type { Directory } from './diary';
+import { season } from './season';
+
+const SEED = 20_240_317;
+
+/**
+ * Lays the made-up register into an empty database, its past ending at `now`. The same `now` gives the same register.
+ * Every record goes through the ledger's one write path.
+ * @returns how many packs and records it holds; null, changing nothing, when the register has people already
+ */
+export async function loadMadeUpRegister(
+  em: Entities,
+  now: Instant,
+): Promise<{ packs: number; records: number } | null> {
+  if ((await em.count(Person)) > 0) return null;
+  const random = seededRandom(SEED);
+  const directory = await layOutTables(em, random, now);
+  let packs = 0;
+  let records = 0;
+  for (const type of TYPES) {
+    const typeId = seededId(random, now) as PackTypeId;
+    em.create(PackType, { ...type.label, id: typeId, version: 1 });
+    await em.flush();
+    for (let number = 1; number <= type.count; number++) {
+      records += await layDownPack(em, type, typeId, number, packs++, random, now, directory);
+    }
+  }
+  await writeSettingOnce(em, 'demo', true);
+  return { packs, records };
+}
+
+async function layOutTables(em: Entities, random: Random, now: Instant): Promise<Directory> {
+  const people = new Map(PEOPLE.map(({ key }) => [key, seededId(random, now) as PersonId]));
+  const places = new Map(PLACES.map(({ key }) => [key as string, seededId(random, now) as PlaceId]));
+  for (const { key, name, role } of PEOPLE) {
+    // No password fits: the made-up people are signed in from the sign-in page.
+    em.create(Person, {
+      id: people.get(key)!,
+      name,
+      login: key,
+      role,
+      passwordHash: null,
+      active: true,
+      version: 1,
+    });
+  }
+  for (const { key, ...place } of PLACES) em.create(Place, { ...place, id: places.get(key)!, version: 1 });
+  for (const instrument of INSTRUMENTS) {
+    em.create(Instrument, { ...instrument, id: seededId(random, now) as InstrumentId, version: 1 });
+  }
+  await em.flush();
+  return { person: (key) => people.get(key)!, place: (key) => places.get(key)! };
+}
+
+async function layDownPack(
+  em: Entities,
+  type: DemoType,
+  typeId: PackTypeId,
+  number: number,
+  ordinal: number,
+  random: Random,
+  now: Instant,
+  directory: Directory,
+): Promise<number> {
+  const tag = `${type.key}-${String(number).padStart(2, '0')}`;
+  const ending = endingOf(tag, ordinal);
+  const entries = season(type, ending, random, now, directory);
+  const id = seededId(random, now) as PackId;
+  const received = entries[0]!.draft.at;
+  em.create(Pack, {
+    id,
+    tag,
+    tagKey: tagKey(tag),
+    typeId,
+    owner: 'The cooperative',
+    homePlaceId: directory.place(type.home),
+    inServiceAt: received + DAY_MS,
+    fieldPack: type.fieldPack,
+    smart: type.smart ? { autoStorage: true, autoStorageAfterHours: 120 } : null,
+    version: 1,
+  });
+  await em.flush();
+  await giveTag(em, id, tag, received);
+  const writers = new Map(entries.map(({ by, draft }) => [draft.id, by]));
+  const drafts = entries.map(({ draft }) => draft).sort((a, b) => a.at - b.at);
+  await append(em, id, drafts, (draft) => ({
+    actor: actor(writers.get(draft.id)!, directory),
+    // Most things are written down where they happen; the server never learns of them before that.
+    recordedAt: Math.min(draft.at + HOUR_MS / 60, now),
+  }));
+  return drafts.length;
+}
+
+function actor(key: PersonKey, directory: Directory) {
+  return { id: directory.person(key), role: PEOPLE.find((person) => person.key === key)!.role };
+}

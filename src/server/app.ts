@@ -1,0 +1,136 @@
+import compression from 'compression';
+import express from 'express';
+import type { Express } from 'express';
+import helmet from 'helmet';
+import { Pool } from 'pg';
+import { pinoHttp } from 'pino-http';
+import { layDownFirstRules } from './ledger';
+import { ledgerRoutes } from './ledger/routes';
+import { packRoutes } from './packs/routes';
+import { Pack, PackTag } from './packs/entities';
+import { Person } from './people/entities';
+import { peopleRoutes } from './people/routes';
+import { sessionRoutes } from './people/sessionRoutes';
+import { personOf, sessions } from './people/sessions';
+import { signInThrottle } from './people/throttle';
+import { clockFrom } from './platform/clock';
+import type { Config } from './platform/config';
+import { openDatabase } from './platform/database';
+import type { Database } from './platform/database';
+import type { Api } from './platform/http';
+import { openLive } from './platform/live';
+import type { Log } from './platform/log';
+import { sameOrigin } from './platform/origin';
+import { Refused, problemHandler } from './platform/problems';
+import { webApplication, withNonce } from './platform/web';
+import { Instrument, PackType, Place } from './register/entities';
+import { registerRoutes } from './register/routes';
+import { todayRoutes } from './today/routes';
+
+const ENTITIES = [Person, PackType, Place, Instrument, Pack, PackTag];
+const LARGEST_BODY = '512kb';
+
+/** Opens the register's database: tables up to date, house rules laid down. */
+export async function openRegister(databaseUrl: string, now = Date.now()): Promise<Database> {
+  const database = await openDatabase(databaseUrl, ENTITIES);
+  await layDownFirstRules(database.entities(), now);
+  return database;
+}
+
+export interface App {
+  readonly express: Express;
+  readonly database: Database;
+  /** Ends the streams that would otherwise keep the server from draining. */
+  endStreams(): Promise<void>;
+  /** Gives every database connection back; for when no request is running any more. */
+  close(): Promise<void>;
+}
+
+/** The whole server without its socket. */
+export async function openApp(config: Config, log: Log): Promise<App> {
+  const clock = clockFrom(config.fixedNow);
+  const database = await openRegister(config.databaseUrl, clock.now());
+  const pool = new Pool({ connectionString: config.databaseUrl, max: 4 });
+  pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
+  const live = await openLive(config.databaseUrl, log);
+  const session = await sessions(config, pool, database.entities());
+  const api: Api = { database, clock, identify: personOf };
+
+  const app = express();
+  app.disable('x-powered-by');
+  if (config.behindTls) app.set('trust proxy', 1);
+  app.use(
+    pinoHttp({
+      logger: log,
+      autoLogging: { ignore: (req) => !req.url?.startsWith('/api') },
+      useLevel: 'debug',
+    }),
+  );
+  app.use(withNonce());
+  app.use(securityHeaders(config));
+  app.use(
+    compression({ filter: (req, res) => !req.path.startsWith('/api/live') && compression.filter(req, res) }),
+  );
+
+  const router = express.Router();
+  router.use((_req, res, next) => {
+    res.set('cache-control', 'no-store');
+    next();
+  });
+  router.get('/health', async (_req, res) => {
+    await database.entities().execute('select 1');
+    res.json({ ok: true });
+  });
+  router.use(sameOrigin());
+  router.use(express.json({ limit: LARGEST_BODY, strict: true }));
+  router.use(session.handler);
+  router.use(sessionRoutes(api, signInThrottle(pool)));
+  router.get('/live', async (req, res, next) => {
+    if (!(await personOf(req, database.entities()))) throw new Refused('signed-out');
+    return live.stream(req, res, next);
+  });
+  for (const routes of [registerRoutes, packRoutes, ledgerRoutes, todayRoutes, peopleRoutes])
+    router.use(routes(api));
+  router.use(() => {
+    throw new Refused('not-found');
+  });
+  app.use('/api', router);
+  if (config.webRoot) app.use(webApplication(config.webRoot));
+  app.use(problemHandler(log));
+
+  return {
+    express: app,
+    database,
+    endStreams: () => live.close(),
+    close: async () => {
+      await live.close();
+      session.close();
+      await pool.end();
+      await database.close();
+    },
+  };
+}
+
+/** Everything comes from this origin. Styles that dialogs make at run time carry the page's nonce. */
+function securityHeaders(config: Config) {
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", (_req, res) => `'nonce-${(res as express.Response).locals.nonce as string}'`],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        manifestSrc: ["'self'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: config.behindTls,
+    referrerPolicy: { policy: 'same-origin' },
+  });
+}

@@ -1,0 +1,35 @@
+import { rebuildAll, verifyLedger } from '../ledger';
+import { openRegister } from '../app';
+
+const USAGE = 'Usage: ledger verify | rebuild   (DATABASE_URL names the register)\n';
+
+/** Checks every chain of the ledger, or writes every pack's state anew from it. */
+async function main([command]: readonly string[]): Promise<number> {
+  const url = process.env.DATABASE_URL;
+  if (!url || (command !== 'verify' && command !== 'rebuild')) {
+    process.stderr.write(USAGE);
+    return 2;
+  }
+  const database = await openRegister(url);
+  try {
+    if (command === 'rebuild') {
+      process.stdout.write(`${await rebuildAll(database.entities())} packs judged anew.\n`);
+      return 0;
+    }
+    const { packs, records, broken } = await verifyLedger(database.entities());
+    for (const { packId, seq, why } of broken)
+      process.stdout.write(`Pack ${packId}, record ${seq}: ${why}.\n`);
+    process.stdout.write(`${packs} packs, ${records} records, ${broken.length} broken links.\n`);
+    return broken.length === 0 ? 0 : 1;
+  } finally {
+    await database.close();
+  }
+}
+
+main(process.argv.slice(2)).then(
+  (code) => process.exit(code),
+  (error: unknown) => {
+    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+    process.exit(1);
+  },
+);

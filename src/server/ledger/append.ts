@@ -1,0 +1,91 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { FieldProblem } from '../../contract';
+import { mayDo } from '../../core/lifecycle';
+import type { Instant, PackId } from '../../core/measure';
+import { refusalsOf } from '../../core/record';
+import type { Actor, PackRecord, RecordDraft } from '../../core/record';
+import { recordRefusalSentence } from '../../core/wording';
+import type { Entities } from '../platform/database';
+import { announce } from '../platform/live';
+import { Refused } from '../platform/problems';
+import { project } from './projection';
+import type { RulesInForce } from './projection';
+import { unknownReferences } from './references';
+import { chain, insertRecords, packFacts, recordsOf } from './rows';
+import { rulesInForce } from './rulesInForce';
+
+/** Who a record is taken from, and when. */
+export interface Intake {
+  readonly actor: Actor;
+  readonly recordedAt: Instant;
+}
+
+/**
+ * The one way anything gets into the ledger. All records of a call are kept, or none. A record whose id the pack
+ * already has is taken as arrived, so a retry is harmless; the same id with other contents is refused.
+ * @param intake who each record is taken from and when: whoever asks, now, except for the made-up register's past
+ * @returns the records as the ledger holds them, in the order given
+ */
+export async function append(
+  em: Entities,
+  packId: PackId,
+  drafts: readonly RecordDraft[],
+  intake: (draft: RecordDraft) => Intake,
+): Promise<readonly PackRecord[]> {
+  return em.transactional(async (tx) => {
+    const pack = await packFacts(tx, packId, true);
+    if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
+    const stored = await recordsOf(tx, packId);
+    const rules = await rulesInForce(tx);
+    const ledger = stored.map(({ record }) => record);
+    const answers: PackRecord[] = [];
+    const problems: FieldProblem[] = await unknownReferences(tx, drafts);
+    for (const [i, draft] of drafts.entries()) {
+      const arrived = ledger.find(({ id }) => id === draft.id);
+      if (arrived) {
+        if (!says(arrived, draft)) throw new Refused('id-taken');
+        answers.push(arrived);
+        continue;
+      }
+      const taken = intake(draft);
+      refuseUnlessAllowed(draft, taken.actor);
+      const refusals = refusalsOf(pack, ledger, draft, taken.actor, taken.recordedAt);
+      problems.push(
+        ...refusals.map((why) => ({
+          field: `records.${i}.${why.field}`,
+          message: recordRefusalSentence(why),
+        })),
+      );
+      const record = recordOf(draft, packId, ledger.length + 1, taken, rules);
+      ledger.push(record);
+      answers.push(record);
+    }
+    if (problems.length > 0) throw new Refused('invalid-input', { errors: problems });
+    const fresh = chain(ledger.slice(stored.length), stored.at(-1)?.hash ?? null);
+    const head = fresh.at(-1);
+    if (!head) return answers;
+    await insertRecords(tx, fresh);
+    await project(tx, pack, ledger, head.hash, rules);
+    await announce(tx, { about: 'pack', packId, seq: ledger.length });
+    return answers;
+  });
+}
+
+function refuseUnlessAllowed(draft: RecordDraft, actor: Actor): void {
+  if (!mayDo(actor.role, `record.${draft.kind}`)) throw new Refused('not-allowed');
+}
+
+function recordOf(
+  draft: RecordDraft,
+  packId: PackId,
+  seq: number,
+  { actor, recordedAt }: Intake,
+  rules: RulesInForce,
+): PackRecord {
+  return { ...draft, packId, seq, recordedAt, by: actor.id, rulesVersion: rules.version };
+}
+
+function says(arrived: PackRecord, draft: RecordDraft): boolean {
+  const { id, at, kind, payload, supersedes } = arrived;
+  return isDeepStrictEqual({ id, at, kind, payload, supersedes }, { ...draft });
+}

@@ -1,0 +1,128 @@
+import type { PackId, PersonId, RecordId } from '../../core/measure';
+import type { PackFacts } from '../../core/pack';
+import type { PackRecord } from '../../core/record';
+import { asInstant, timestamp } from '../platform/columns';
+import type { Entities } from '../platform/database';
+import { FIRST_LINK, linkOf } from './hash';
+
+/** A record with its link in the chain, as the ledger holds it. */
+export interface ChainedRecord {
+  readonly record: PackRecord;
+  readonly prevHash: string;
+  readonly hash: string;
+}
+
+interface StoredRow {
+  readonly pack_id: string;
+  readonly seq: number;
+  readonly id: string;
+  readonly kind: string;
+  readonly at: number;
+  readonly recorded_at: number;
+  readonly by: string;
+  readonly payload: unknown;
+  readonly supersedes: string | null;
+  readonly rules_version: number;
+  readonly prev_hash: string;
+  readonly hash: string;
+}
+
+/** All records of one pack in the order they arrived. */
+export async function recordsOf(em: Entities, packId: PackId): Promise<readonly ChainedRecord[]> {
+  const rows: StoredRow[] = await em.execute(
+    `select pack_id, seq, id, kind, ${asInstant('at')} as at, ${asInstant('recorded_at')} as recorded_at, by, payload,
+            supersedes, rules_version, prev_hash, hash
+       from record where pack_id = ? order by seq`,
+    [packId],
+  );
+  return rows.map(chainedRecord);
+}
+
+/** The gate where rows become records: what went in was parsed by the contract, so what comes out is trusted. */
+function chainedRecord(row: StoredRow): ChainedRecord {
+  const record = {
+    id: row.id as RecordId,
+    packId: row.pack_id as PackId,
+    seq: row.seq,
+    kind: row.kind,
+    at: row.at,
+    recordedAt: row.recorded_at,
+    by: row.by as PersonId,
+    payload: row.payload,
+    supersedes: row.supersedes as RecordId | null,
+    rulesVersion: row.rules_version,
+  } as PackRecord;
+  return { record, prevHash: row.prev_hash, hash: row.hash };
+}
+
+/** Chains new records to the last link known. */
+export function chain(records: readonly PackRecord[], lastHash: string | null): readonly ChainedRecord[] {
+  let prevHash = lastHash ?? FIRST_LINK;
+  return records.map((record) => {
+    const link = { record, prevHash, hash: linkOf(record, prevHash) };
+    prevHash = link.hash;
+    return link;
+  });
+}
+
+export async function insertRecords(em: Entities, chained: readonly ChainedRecord[]): Promise<void> {
+  const values = chained.map(() => '(?,?,?,?,?,?,?,?::jsonb,?,?,?,?)').join(',');
+  const params = chained.flatMap(({ record, prevHash, hash }) => [
+    record.packId,
+    record.seq,
+    record.id,
+    record.kind,
+    timestamp(record.at),
+    timestamp(record.recordedAt),
+    record.by,
+    JSON.stringify(record.payload),
+    record.supersedes,
+    record.rulesVersion,
+    prevHash,
+    hash,
+  ]);
+  await em.execute(
+    `insert into record (pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash)
+     values ${values}`,
+    params,
+  );
+}
+
+interface PackFactsRow {
+  readonly id: string;
+  readonly field_pack: boolean;
+  readonly smart: PackFacts['smart'];
+  readonly chemistry: PackFacts['chemistry'];
+  readonly series: number;
+  readonly parallel: number;
+  readonly capacity_mah: number;
+  readonly continuous_c: number | null;
+  readonly burst_c: number | null;
+  readonly charge_c: number | null;
+  readonly duty_class: PackFacts['dutyClass'];
+}
+
+/** What judging needs to know of a pack; with `lock`, nobody else may append to it until this transaction ends. */
+export async function packFacts(em: Entities, packId: PackId, lock = false): Promise<PackFacts | null> {
+  const [row]: PackFactsRow[] = await em.execute(
+    `select p.id, p.field_pack, p.smart, t.chemistry, t.series, t.parallel, t.capacity_mah,
+            t.continuous_c, t.burst_c, t.charge_c, t.duty_class
+       from pack p join pack_type t on t.id = p.type_id
+      where p.id = ? ${lock ? 'for no key update of p' : ''}`,
+    [packId],
+  );
+  if (!row) return null;
+  return {
+    id: row.id as PackId,
+    fieldPack: row.field_pack,
+    smart: row.smart,
+    chemistry: row.chemistry,
+    series: row.series,
+    parallel: row.parallel,
+    capacityMah: row.capacity_mah,
+    continuousC: row.continuous_c,
+    burstC: row.burst_c,
+    chargeC: row.charge_c,
+    dutyClass: row.duty_class,
+  };
+}

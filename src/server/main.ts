@@ -1,0 +1,54 @@
+import { createServer } from 'node:http';
+import type { Server } from 'node:http';
+import { openApp } from './app';
+import { configFrom } from './platform/config';
+import { logAt } from './platform/log';
+
+const DRAIN_MS = 5_000;
+
+/** Starts one server process from environment variables and stops it cleanly on SIGINT or SIGTERM. */
+async function main(): Promise<void> {
+  const config = configFrom(process.env);
+  const log = logAt(config.logLevel);
+  const app = await openApp(config, log);
+  const server = createServer(app.express);
+  const port = await listen(server, config.host, config.port);
+  process.stdout.write(
+    `Malle is at http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`,
+  );
+
+  const stop = async () => {
+    const drained = new Promise<void>((resolve) => server.close(() => resolve()));
+    await app.endStreams();
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), DRAIN_MS).unref();
+    await drained;
+    await app.close();
+    process.exit(0);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
+}
+
+/** Listens on the port asked for, or the next free one, and says which. */
+function listen(server: Server, host: string, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const attempt = (candidate: number) => {
+      server.once('error', (error: NodeJS.ErrnoException) => {
+        if (error.code !== 'EADDRINUSE' || candidate >= port + 50) return reject(error);
+        process.stdout.write(`Port ${candidate} is taken; trying ${candidate + 1}.\n`);
+        attempt(candidate + 1);
+      });
+      server.listen(candidate, host, () => {
+        server.removeAllListeners('error');
+        const address = server.address();
+        resolve(typeof address === 'object' && address ? address.port : candidate);
+      });
+    };
+    attempt(port);
+  });
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,54 @@
+import { Router } from 'express';
+import { z } from 'zod';
+import { packForm, receivePack, version } from '../../contract';
+import type { PackId } from '../../core/measure';
+import { idParam, parsed, route } from '../platform/http';
+import type { Api } from '../platform/http';
+import { packRows } from './rows';
+import { editPack, packByTag, packDetails, receive } from './service';
+
+/** More rows at a time are fetched as the whole list. */
+const idList = z
+  .string()
+  .transform((value) => value.split(','))
+  .pipe(z.array(z.uuid()).max(200))
+  .optional();
+
+/** The packs: the list, one in full, receiving and editing. */
+export function packRoutes(api: Api): Router {
+  const router = Router();
+  const reads = { action: 'register.read' } as const;
+
+  route(router, api, 'get', '/packs', reads, ({ em, query }) => {
+    const ids = parsed(z.object({ ids: idList }), query).ids as PackId[] | undefined;
+    return packRows(em, ids ?? null);
+  });
+  route(router, api, 'get', '/packs/by-tag/:tag', reads, ({ em, params }) => packByTag(em, params.tag ?? ''));
+  route(router, api, 'get', '/packs/:id', reads, ({ em, params }) =>
+    packDetails(em, idParam<PackId>(params)),
+  );
+
+  route(
+    router,
+    api,
+    'post',
+    '/packs',
+    { action: 'pack.create', body: receivePack },
+    ({ em, body, person, now }) => receive(em, body, person, now),
+  );
+
+  const edit = packForm.extend({ version });
+  route(
+    router,
+    api,
+    'put',
+    '/packs/:id',
+    { action: 'pack.edit', body: edit },
+    ({ em, body, params, now }) => {
+      const { version: madeFrom, ...form } = body;
+      return editPack(em, idParam<PackId>(params), form, madeFrom, now);
+    },
+  );
+
+  return router;
+}

@@ -1,0 +1,30 @@
+import type { PackRow } from '../../contract';
+import type { PackId } from '../../core/measure';
+import { asInstant } from '../platform/columns';
+import type { Entities } from '../platform/database';
+
+/** The columns of a {@link PackRow}, over `pack p join pack_state s`. Named as the answer names them, so rows pass through. */
+export const PACK_ROW_COLUMNS = `
+  p.id, p.tag, p.type_id as "typeId", p.owner, p.home_place_id as "homePlaceId", p.field_pack as "fieldPack",
+  s.place_id as "placeId", s.holder_id as "holderId", s.verdict, s.may_fly as "mayFly",
+  s.cells_mv as "cellsMv", s.by_cell as "byCell", ${asInstant('s.read_at')} as "readAt", s.soc_percent as "socPercent",
+  s.storage, ${asInstant('s.since')} as since, ${asInstant('s.due_at')} as "dueAt",
+  s.allowance_hours as "allowanceHours",
+  s.seq`;
+
+/** A step as lists show it. `next` is the most pressing, `read` the one that asks for a meter. */
+export function stepColumn(which: 'next' | 'read'): string {
+  return `case when s.${which}_do is null then null
+    else json_build_object('do', s.${which}_do, 'dueAt', ${asInstant(`s.${which}_due_at`)}) end as next`;
+}
+
+export const PACK_ROW_TABLES = 'pack p join pack_state s on s.pack_id = p.id';
+
+/** All packs as lists show them, or those asked for. */
+export async function packRows(em: Entities, ids: readonly PackId[] | null = null): Promise<PackRow[]> {
+  const which = ids ? 'where p.id = any(?::uuid[])' : '';
+  return em.execute(
+    `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')} from ${PACK_ROW_TABLES} ${which} order by p.tag_key`,
+    ids ? [`{${ids.join(',')}}`] : [],
+  );
+}

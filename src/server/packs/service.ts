@@ -1,0 +1,108 @@
+import type { z } from 'zod';
+import type { PackDetails, packForm, receivePack } from '../../contract';
+import type { Instant, PackId } from '../../core/measure';
+import { tagKey } from '../../core/pack';
+import type { Actor, RecordDraft } from '../../core/record';
+import { append, rebuildPack, recordsOf } from '../ledger';
+import type { Entities } from '../platform/database';
+import { announce } from '../platform/live';
+import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
+import { Pack } from './entities';
+import { formerTags, giveTag, packIdByTag, refuseTakenTag } from './tags';
+
+/** Everything a pack's page shows: its facts and its whole ledger, oldest record first. */
+export async function packDetails(em: Entities, id: PackId): Promise<PackDetails> {
+  const pack = await em.findOne(Pack, { id });
+  if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
+  const { tagKey: _key, ...facts } = { ...pack };
+  const records = (await recordsOf(em, id)).map(({ record }) => record);
+  return {
+    ...(facts as Omit<PackDetails, 'records' | 'formerTags'>),
+    formerTags: await formerTags(em, id),
+    records,
+  };
+}
+
+/** The details of whatever pack carries, or once carried, this tag. */
+export async function packByTag(em: Entities, tag: string): Promise<PackDetails> {
+  const id = await packIdByTag(em, tag);
+  if (!id) throw new Refused('not-found', { detail: `No pack carries the tag ${tag}.` });
+  return packDetails(em, id);
+}
+
+/** Takes a pack into the register and opens its ledger with the receipt. Sending it again is harmless: its id tells. */
+export async function receive(
+  em: Entities,
+  form: z.output<typeof receivePack>,
+  actor: Actor,
+  now: Instant,
+): Promise<PackDetails> {
+  const { id, recordId, receivedAt, source, ...facts } = form;
+  const receipt: RecordDraft = {
+    kind: 'received',
+    id: recordId,
+    at: receivedAt,
+    payload: { source, placeId: facts.homePlaceId },
+    supersedes: null,
+  };
+  await em.transactional(async (tx) => {
+    if ((await tx.count(Pack, { id })) === 0) {
+      await refuseUnknown(tx, facts);
+      await refuseTakenTag(tx, facts.tag);
+      tx.create(Pack, { ...facts, id, tagKey: tagKey(facts.tag), version: 1 });
+      await flushTagged(tx);
+      await giveTag(tx, id, facts.tag, receivedAt);
+    }
+    await append(tx, id, [receipt], () => ({ actor, recordedAt: now }));
+  });
+  return packDetails(em, id);
+}
+
+/** Two people may give one tag at the same moment; the database lets one through. */
+async function flushTagged(em: Entities): Promise<void> {
+  try {
+    await em.flush();
+  } catch (error) {
+    if (isUniqueViolation(error)) throw refusedField('tag', 'Another pack took this tag just now.');
+    throw error;
+  }
+}
+
+/** Changes a pack's facts. Its records stay what they are; it is judged anew, since field packs and types have other limits. */
+export async function editPack(
+  em: Entities,
+  id: PackId,
+  form: z.output<typeof packForm>,
+  madeFrom: number,
+  now: Instant,
+): Promise<PackDetails> {
+  await em.transactional(async (tx) => {
+    const pack = await tx.findOne(Pack, { id });
+    if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
+    if (pack.version !== madeFrom)
+      throw new Refused('changed-meanwhile', { detail: `${pack.tag} was edited by somebody else.` });
+    if (pack.typeId !== form.typeId) {
+      throw refusedField('typeId', 'A pack keeps its type: its readings were taken and judged as that.');
+    }
+    await refuseUnknown(tx, form);
+    await giveTag(tx, id, form.tag, now);
+    tx.assign(pack, { ...form, tagKey: tagKey(form.tag) });
+    await tx.flush();
+    await rebuildPack(tx, id);
+    await announce(tx, { about: 'register' });
+  });
+  return packDetails(em, id);
+}
+
+async function refuseUnknown(
+  em: Entities,
+  { typeId, homePlaceId }: Pick<z.output<typeof packForm>, 'typeId' | 'homePlaceId'>,
+) {
+  const [known]: { type: boolean; place: boolean }[] = await em.execute(
+    `select exists(select 1 from pack_type where id = ?) as type,
+            (?::uuid is null or exists(select 1 from place where id = ?::uuid)) as place`,
+    [typeId, homePlaceId, homePlaceId],
+  );
+  if (!known?.type) throw refusedField('typeId', 'This pack type is not in the register.');
+  if (!known.place) throw refusedField('homePlaceId', 'This place is not in the register.');
+}

@@ -1,0 +1,19 @@
+import { defineEntity, p } from '@mikro-orm/postgresql';
+import type { InferEntity } from '@mikro-orm/postgresql';
+import type { Role } from '../../core/lifecycle';
+import type { PersonId } from '../../core/measure';
+
+export const Person = defineEntity({
+  name: 'Person',
+  tableName: 'person',
+  properties: {
+    id: p.uuid().primary().$type<PersonId>(),
+    name: p.text(),
+    login: p.text(),
+    role: p.text().$type<Role>(),
+    passwordHash: p.text().nullable(),
+    active: p.boolean(),
+    version: p.integer().version(),
+  },
+});
+export type PersonEntity = InferEntity<typeof Person>;

@@ -1,0 +1,134 @@
+import { v7 as newId } from 'uuid';
+import { mayDo, ROLES } from '../../core/lifecycle';
+import type { Action, Role } from '../../core/lifecycle';
+import type TestAgent from 'supertest/lib/agent';
+import { addPack, addType, NOW, openTestApp, packBody, PASSWORD, readingBody } from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+
+/** Every action as a request that would succeed, sent by every role: the server decides, whatever a screen offers. */
+
+let test: TestApp;
+let typeId: string;
+let packId: string;
+let receiptId: string;
+const agents = new Map<Role, TestAgent>();
+
+beforeAll(async () => {
+  test = await openTestApp();
+  for (const role of ROLES) agents.set(role, await test.as(role));
+  const custodian = agents.get('custodian')!;
+  typeId = (await addType(custodian)).id;
+  const pack = await addPack(custodian, typeId, 'P-1');
+  packId = pack.id;
+  receiptId = pack.records[0]!.id;
+});
+afterAll(() => test.close());
+
+const record = (agent: TestAgent, body: object) =>
+  agent.post('/api/records').send({ packId, records: [{ id: newId(), at: NOW, supersedes: null, ...body }] });
+
+async function fresh(agent: TestAgent, path: string): Promise<{ version: number }> {
+  const { body } = await agents.get('custodian')!.get(path);
+  return body as { version: number };
+}
+
+const REQUESTS: Readonly<
+  Record<
+    Exclude<Action, 'record.received' | 'record.correct.any'>,
+    (agent: TestAgent) => Promise<{ status: number }>
+  >
+> = {
+  'register.read': (agent) => Promise.resolve(agent.get('/api/packs')),
+  'record.reading': (agent) =>
+    Promise.resolve(
+      agent.post('/api/records').send({ packId, records: [readingBody([3800, 3800, 3800, 3800])] }),
+    ),
+  'record.moved': async (agent) =>
+    record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
+  'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),
+  'record.correction': async (agent) => {
+    const note = await record(agent, { kind: 'note', payload: { text: 'a slip' } });
+    const supersedes = (note.body as { records?: { id: string }[] }).records?.[0]?.id ?? receiptId;
+    return record(agent, {
+      kind: 'correction',
+      supersedes,
+      payload: { reason: 'a slip', replacement: null },
+    });
+  },
+  'pack.create': async (agent) => agent.post('/api/packs').send(packBody(typeId, newId().slice(-12))),
+  'pack.edit': async (agent) => {
+    const { version } = await fresh(agent, `/api/packs/${packId}`);
+    const facts = {
+      tag: 'P-1',
+      typeId,
+      owner: null,
+      homePlaceId: null,
+      inServiceAt: null,
+      fieldPack: false,
+      smart: null,
+    };
+    return agent.put(`/api/packs/${packId}`).send({ ...facts, version });
+  },
+  'type.edit': async (agent) => agent.post('/api/pack-types').send({ ...(await typeForm()), name: newId() }),
+  'place.edit': async (agent) =>
+    agent.post('/api/places').send({ name: newId(), kind: 'shelf', fireResistant: false }),
+  'instrument.edit': async (agent) => agent.post('/api/instruments').send({ name: newId(), errorMv: 5 }),
+  'people.edit': async (agent) =>
+    agent
+      .post('/api/people')
+      .send({ name: 'Somebody', login: newId().slice(-12), role: 'pilot', active: true, password: PASSWORD }),
+};
+
+async function typeForm(): Promise<object> {
+  const { LIPO_4S } = await import('../testing/testApp');
+  return LIPO_4S;
+}
+
+const cases = ROLES.flatMap((role) =>
+  (Object.keys(REQUESTS) as (keyof typeof REQUESTS)[]).map((action) => [role, action] as const),
+);
+
+it.each(cases)('%s: %s', async (role, action) => {
+  const { status } = await REQUESTS[action](agents.get(role)!);
+  const allowed = mayDo(role, action);
+  expect([200, 201].includes(status)).toBe(allowed);
+  if (!allowed) expect(status).toBe(403);
+});
+
+it('nobody signed in may do any of it', async () => {
+  for (const ask of Object.values(REQUESTS)) expect((await ask(test.anybody())).status).toBe(401);
+});
+
+it('a pilot corrects their own records and no others', async () => {
+  const custodian = agents.get('custodian')!;
+  const { body } = await record(custodian, { kind: 'note', payload: { text: 'the custodian’s' } });
+  const supersedes = (body as { records: { id: string }[] }).records[0]!.id;
+  const attempt = await record(agents.get('pilot')!, {
+    kind: 'correction',
+    supersedes,
+    payload: { reason: 'mine now', replacement: null },
+  });
+  expect(attempt.status).toBe(422);
+  expect(JSON.stringify(attempt.body)).toContain('somebody else’s record');
+});
+
+it('whoever lacks the right never learns whether the request was sound', async () => {
+  await agents.get('reader')!.post('/api/places').send({ nonsense: true }).expect(403);
+});
+
+it('a register keeps at least one active custodian', async () => {
+  const custodian = agents.get('custodian')!;
+  const { body } = await custodian.get('/api/people');
+  const me = (body as { id: string; version: number; role: string }[]).find(
+    ({ role }) => role === 'custodian',
+  )!;
+  const demote = {
+    name: 'The custodian',
+    login: 'custodian',
+    role: 'pilot',
+    active: true,
+    password: '',
+    version: me.version,
+  };
+  await custodian.put(`/api/people/${me.id}`).send(demote).expect(422);
+});

@@ -1,0 +1,125 @@
+import { Person } from './entities';
+import { NOW, openTestApp, PASSWORD, reasons } from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+
+describe('an empty register', () => {
+  let empty: TestApp;
+  beforeAll(async () => {
+    empty = await openTestApp({ withPeople: false });
+  });
+  afterAll(() => empty.close());
+
+  it('asks for its first custodian, and takes exactly one', async () => {
+    const visitor = empty.anybody();
+    await visitor.get('/api/session').expect(200, { now: NOW, frozen: true, state: 'setup' });
+    const weak = await visitor
+      .post('/api/setup')
+      .send({ name: '', login: 'ann', password: 'short' })
+      .expect(422);
+    expect(reasons(weak.body)).toEqual({
+      name: 'The name is missing.',
+      password: 'A password has at least 10 characters.',
+    });
+
+    const first = { name: 'Ann', login: 'Ann', password: PASSWORD };
+    const answers = await Promise.all([1, 2, 3].map(() => empty.anybody().post('/api/setup').send(first)));
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409]);
+    await visitor.post('/api/session').send({ login: 'ANN', password: PASSWORD }).expect(201);
+  });
+});
+
+describe('signing in', () => {
+  let test: TestApp;
+  beforeAll(async () => {
+    test = await openTestApp();
+  });
+  afterAll(() => test.close());
+
+  it('lets the right password in and keeps the session in a cookie no script can read', async () => {
+    const agent = test.anybody();
+    const { headers, body } = await agent
+      .post('/api/session')
+      .send({ login: 'pilot', password: PASSWORD })
+      .expect(201);
+    expect(body).toMatchObject({
+      state: 'signed-in',
+      person: { name: 'The pilot', role: 'pilot' },
+      demo: false,
+    });
+    expect(headers['set-cookie']![0]).toMatch(/HttpOnly; SameSite=Strict/);
+    await agent.get('/api/today').expect(200);
+    await agent.delete('/api/session').set('content-type', 'application/json').expect(204);
+    await agent.get('/api/today').expect(401);
+  });
+
+  it('answers a wrong password and an unknown name alike', async () => {
+    const wrong = await test
+      .anybody()
+      .post('/api/session')
+      .send({ login: 'reader', password: 'wrong' })
+      .expect(401);
+    const unknown = await test
+      .anybody()
+      .post('/api/session')
+      .send({ login: 'nobody', password: 'wrong' })
+      .expect(401);
+    expect(wrong.body).toEqual(unknown.body);
+    expect(wrong.headers['content-type']).toMatch('application/problem+json');
+  });
+
+  it('stops guessing after eight tries, even with the right password then', async () => {
+    const agent = test.anybody();
+    for (let i = 0; i < 8; i++)
+      await agent
+        .post('/api/session')
+        .send({ login: 'deputy', password: `guess ${i}` })
+        .expect(401);
+    const { body } = await agent
+      .post('/api/session')
+      .send({ login: 'deputy', password: PASSWORD })
+      .expect(429);
+    expect(body).toMatchObject({
+      type: '/problems/too-many-tries',
+      detail: expect.stringMatching(/Try again in \d+ min/) as string,
+    });
+  });
+
+  it('ends at once for somebody who is not let in any more', async () => {
+    const agent = await test.as('reader');
+    const em = test.app.database.entities();
+    await em.nativeUpdate(Person, { id: test.people.reader }, { active: false });
+    await agent.get('/api/today').expect(401);
+    await test.anybody().post('/api/session').send({ login: 'reader', password: PASSWORD }).expect(401);
+    await em.nativeUpdate(Person, { id: test.people.reader }, { active: true });
+  });
+
+  it('has no one-press sign-in outside the made-up register', async () => {
+    const { body } = await test.anybody().get('/api/session').expect(200);
+    expect(body).toMatchObject({ state: 'signed-out', demoPeople: [] });
+    await test.anybody().post('/api/session/demo').send({ personId: test.people.custodian }).expect(404);
+  });
+
+  it('refuses what another site asks for', async () => {
+    const agent = await test.as('custodian');
+    const ask = () =>
+      agent.post('/api/places').send({ name: 'A shelf', kind: 'shelf', fireResistant: false });
+    await ask().set('sec-fetch-site', 'cross-site').expect(403);
+    await ask().set('sec-fetch-site', 'same-site').expect(403);
+    await ask().set('origin', 'https://elsewhere.example').expect(403);
+    await ask().set('origin', 'null').expect(403);
+    await agent.post('/api/places').type('form').send('name=A+shelf').expect(400);
+    await agent.post('/api/places').type('text/plain').send('{"name":"A shelf"}').expect(400);
+    await ask().set('sec-fetch-site', 'same-origin').expect(201);
+  });
+
+  it('sends a content-security policy that lets nothing in from elsewhere', async () => {
+    const { headers } = await test.anybody().get('/api/session');
+    const policy = headers['content-security-policy']!;
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toContain("script-src 'self'");
+    expect(policy).not.toContain('unsafe');
+    expect(policy).toContain("frame-ancestors 'none'");
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers).not.toHaveProperty('x-powered-by');
+  });
+});

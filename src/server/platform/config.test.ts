@@ -1,0 +1,42 @@
+import { configFrom } from './config';
+
+const DATABASE_URL = 'postgres://malle@127.0.0.1:54310/malle';
+
+it('needs nothing but a database', () => {
+  expect(configFrom({ DATABASE_URL })).toEqual({
+    databaseUrl: DATABASE_URL,
+    host: '127.0.0.1',
+    port: 4180,
+    webRoot: null,
+    fixedNow: null,
+    behindTls: false,
+    logLevel: 'info',
+  });
+});
+
+it('takes what is set', () => {
+  const config = configFrom({
+    DATABASE_URL,
+    MALLE_HOST: '0.0.0.0',
+    MALLE_PORT: '8080',
+    MALLE_TLS: '1',
+    MALLE_LOG: 'warn',
+    MALLE_CLOCK: '2026-03-02T19:40:00+01:00',
+  });
+  expect(config).toMatchObject({
+    host: '0.0.0.0',
+    port: 8080,
+    behindTls: true,
+    logLevel: 'warn',
+    fixedNow: Date.UTC(2026, 2, 2, 18, 40),
+  });
+});
+
+it('names everything that is wrong at once, in words', () => {
+  const start = () =>
+    configFrom({ DATABASE_URL: 'mysql://x', MALLE_PORT: '99999', MALLE_CLOCK: 'yesterday' });
+  expect(start).toThrow(/DATABASE_URL must be a postgres:\/\/ address/);
+  expect(start).toThrow(/MALLE_PORT/);
+  expect(start).toThrow(/MALLE_CLOCK must be a moment like/);
+  expect(() => configFrom({})).toThrow(/DATABASE_URL/);
+});

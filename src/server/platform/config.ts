@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import type { Instant } from '../../core/measure';
+
+export interface Config {
+  readonly databaseUrl: string;
+  readonly host: string;
+  readonly port: number;
+  /** Where the built application lies; null when another server (Vite) serves it. */
+  readonly webRoot: string | null;
+  /** A register that stands still at this moment, for pictures and tests. */
+  readonly fixedNow: Instant | null;
+  /** Behind a TLS proxy: cookies are marked secure and the proxy's headers are believed. */
+  readonly behindTls: boolean;
+  readonly logLevel: string;
+}
+
+const environment = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/, error: 'DATABASE_URL must be a postgres:// address.' }),
+  MALLE_HOST: z.string().default('127.0.0.1'),
+  MALLE_PORT: z.coerce.number().int().min(0).max(65_535).default(4180),
+  MALLE_WEB_ROOT: z.string().optional(),
+  MALLE_CLOCK: z.iso
+    .datetime({ offset: true, error: 'MALLE_CLOCK must be a moment like 2026-03-02T19:00:00Z.' })
+    .optional(),
+  MALLE_TLS: z.enum(['0', '1']).default('0'),
+  MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+});
+
+/** Reads the settings from environment variables. Throws one readable error naming every setting that is wrong. */
+export function configFrom(env: NodeJS.ProcessEnv): Config {
+  const parsed = environment.safeParse(env);
+  if (!parsed.success) throw new Error(`Cannot start:\n${z.prettifyError(parsed.error)}`);
+  const value = parsed.data;
+  return {
+    databaseUrl: value.DATABASE_URL,
+    host: value.MALLE_HOST,
+    port: value.MALLE_PORT,
+    webRoot: value.MALLE_WEB_ROOT ?? null,
+    fixedNow: value.MALLE_CLOCK ? Date.parse(value.MALLE_CLOCK) : null,
+    behindTls: value.MALLE_TLS === '1',
+    logLevel: value.MALLE_LOG,
+  };
+}

@@ -1,0 +1,48 @@
+import { MikroORM } from '@mikro-orm/postgresql';
+import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
+import { Migrator } from '@mikro-orm/migrations';
+import { FirstRegister } from './migrations/FirstRegister';
+
+/** One unit of work: its own identity map, its own transaction. */
+export type Entities = SqlEntityManager;
+
+export interface Database {
+  readonly url: string;
+  entities(): Entities;
+  close(): Promise<void>;
+}
+
+/** Every migration, in order. Listed rather than found, so that what runs is what was reviewed. */
+const MIGRATIONS = [{ name: '001_first_register', class: FirstRegister }];
+
+/** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */
+export async function openDatabase(url: string, entities: EntitySchema[]): Promise<Database> {
+  const orm = await MikroORM.init({
+    clientUrl: url,
+    entities,
+    extensions: [Migrator],
+    migrations: {
+      migrationsList: MIGRATIONS,
+      snapshot: false,
+      allOrNothing: true,
+      transactional: true,
+      silent: true,
+    },
+    discovery: { warnWhenNoEntities: false },
+    pool: { min: 0, max: 10 },
+    debug: false,
+    logger: () => undefined,
+  });
+  await migrate(orm);
+  return { url, entities: () => orm.em.fork(), close: () => orm.close(true) };
+}
+
+const MIGRATION_LOCK = 0x6d616c6c;
+
+async function migrate(orm: MikroORM): Promise<void> {
+  const em = orm.em.fork();
+  await em.transactional(async (tx) => {
+    await tx.execute('select pg_advisory_xact_lock(?)', [MIGRATION_LOCK]);
+    await orm.migrator.up();
+  });
+}

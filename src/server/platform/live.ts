@@ -1,0 +1,83 @@
+import type { RequestHandler, Response } from 'express';
+import { Client } from 'pg';
+import type { LiveMessage } from '../../contract';
+import type { Entities } from './database';
+import type { Log } from './log';
+
+const CHANNEL = 'malle_live';
+const HEARTBEAT_MS = 20_000;
+const RECONNECT_MS = 1_000;
+
+/** Tells every server process, once this transaction is committed, that something changed. */
+export async function announce(em: Entities, message: LiveMessage): Promise<void> {
+  await em.execute('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);
+}
+
+export interface Live {
+  /** Keeps a response open and writes every message to it as a server-sent event. */
+  readonly stream: RequestHandler;
+  close(): Promise<void>;
+}
+
+/**
+ * Passes what any process announces on to the browsers connected to this one. When the database connection is lost it
+ * reconnects and says `register`, because messages may have been missed meanwhile.
+ */
+export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
+  const listeners = new Set<Response>();
+  let client: Client | null = null;
+  let closed = false;
+
+  const broadcast = (data: string) => {
+    for (const res of listeners) res.write(`data: ${data}\n\n`);
+  };
+  const connect = async (): Promise<void> => {
+    const next = new Client({ connectionString: databaseUrl });
+    next.on('notification', ({ payload }) => broadcast(payload ?? ''));
+    next.on('error', (err) => log.warn({ err }, 'Live connection to the database lost'));
+    await next.connect();
+    await next.query(`listen ${CHANNEL}`);
+    // Closing may have begun while this connection was on its way.
+    if (closed) return next.end();
+    // Only now: a connection that never came up is retried by whoever asked for it.
+    next.on('end', () => void reconnect());
+    client = next;
+  };
+  const reconnect = async (): Promise<void> => {
+    if (closed) return;
+    await new Promise((resolve) => setTimeout(resolve, RECONNECT_MS));
+    if (closed) return;
+    try {
+      await connect();
+      broadcast(JSON.stringify({ about: 'register' } satisfies LiveMessage));
+    } catch {
+      void reconnect();
+    }
+  };
+
+  await connect();
+  const heartbeat = setInterval(() => {
+    for (const res of listeners) res.write('event: beat\ndata:\n\n');
+  }, HEARTBEAT_MS);
+
+  return {
+    stream: (_req, res) => {
+      res.writeHead(200, {
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-cache, no-transform',
+        connection: 'keep-alive',
+        'x-accel-buffering': 'no',
+      });
+      res.write('retry: 1500\n\n');
+      listeners.add(res);
+      res.on('close', () => listeners.delete(res));
+    },
+    close: async () => {
+      closed = true;
+      clearInterval(heartbeat);
+      for (const res of listeners) res.end();
+      listeners.clear();
+      await client?.end();
+    },
+  };
+}

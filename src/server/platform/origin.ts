@@ -1,0 +1,27 @@
+import type { RequestHandler } from 'express';
+import { Refused } from './problems';
+
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * Refuses changes asked for by another site. Browsers say where a request comes from; a page of another origin cannot
+ * forge that, and cannot send JSON without asking first. Together with the SameSite cookie this is the defence against
+ * cross-site request forgery.
+ */
+export function sameOrigin(): RequestHandler {
+  return (req, _res, next) => {
+    if (SAFE.has(req.method)) return next();
+    const site = req.get('sec-fetch-site');
+    if (site !== undefined && site !== 'same-origin' && site !== 'none') throw new Refused('foreign-origin');
+    const origin = req.get('origin');
+    if (origin !== undefined && hostOf(origin) !== req.get('host')) throw new Refused('foreign-origin');
+    // `false` is another type; a request without a body has none.
+    if (req.is('application/json') === false)
+      throw new Refused('not-json', { detail: 'Send application/json.' });
+    next();
+  };
+}
+
+function hostOf(origin: string): string | null {
+  return URL.canParse(origin) ? new URL(origin).host : null;
+}

@@ -1,0 +1,60 @@
+import type { ErrorRequestHandler, Response } from 'express';
+import { problemOf } from '../../contract';
+import type { FieldProblem, Problem, ProblemCode } from '../../contract';
+import type { Log } from './log';
+
+/** A request that cannot be granted, in the terms of the contract's table of problems. */
+export class Refused extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    readonly more: { detail?: string; errors?: readonly FieldProblem[] } = {},
+  ) {
+    super(code);
+  }
+}
+
+/** Refuses for one field. */
+export function refusedField(field: string, message: string): Refused {
+  return new Refused('invalid-input', { errors: [{ field, message }] });
+}
+
+/** The one place where failures become answers. Only our own words go out; the rest is logged. */
+export function problemHandler(log: Log): ErrorRequestHandler {
+  return (error: unknown, _req, res, next) => {
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    const problem = problemFor(error);
+    if (problem.status >= 500) log.error({ err: error }, problem.title);
+    sendProblem(res, problem);
+  };
+}
+
+export function sendProblem(res: Response, problem: Problem): void {
+  res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+}
+
+function problemFor(error: unknown): Problem {
+  if (error instanceof Refused) return problemOf(error.code, error.more);
+  const { type, code, name } = error as { type?: string; code?: string; name?: string };
+  if (type === 'entity.too.large' || type === 'parameters.too.many') return problemOf('too-large');
+  if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type?.startsWith('charset.')) {
+    return problemOf('not-json');
+  }
+  if (name === 'URIError') return problemOf('not-found');
+  return isPassing(code, name) ? problemOf('busy') : problemOf('internal');
+}
+
+/** Database failures that a later try may not meet: lost or refused connections, restarts, deadlocks. */
+function isPassing(code: string | undefined, name: string | undefined): boolean {
+  if (name === 'ConnectionException' || name === 'DeadlockException' || name === 'LockWaitTimeoutException')
+    return true;
+  if (name === 'KnexTimeoutError') return true;
+  return code !== undefined && (/^(08|57P|40|53)/.test(code) || /^(ECONN|EPIPE|ETIMEDOUT)/.test(code));
+}
+
+/** Whether PostgreSQL refused because a value must be unique. */
+export function isUniqueViolation(error: unknown): boolean {
+  return (error as { code?: string }).code === '23505';
+}

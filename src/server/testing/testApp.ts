@@ -1,0 +1,172 @@
+import { Client } from 'pg';
+import request from 'supertest';
+import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
+import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { HOUR_MS } from '../../core/measure';
+import type { Instant, PersonId } from '../../core/measure';
+import { ROLES } from '../../core/lifecycle';
+import type { Role } from '../../core/lifecycle';
+import { openApp } from '../app';
+import type { App } from '../app';
+import { Person } from '../people/entities';
+import { passwordHash } from '../people/passwords';
+import type { Config } from '../platform/config';
+import { logAt } from '../platform/log';
+
+/** The register's present in these tests. */
+export const NOW: Instant = Date.UTC(2026, 2, 2, 19, 0);
+export const PASSWORD = 'a password for tests';
+
+export interface TestApp {
+  readonly app: App;
+  readonly url: string;
+  readonly people: Readonly<Record<Role, PersonId>>;
+  /** Somebody of this role, signed in. */
+  as(role: Role): Promise<TestAgent>;
+  /** Nobody signed in. */
+  anybody(): TestAgent;
+  close(): Promise<void>;
+}
+
+/** An empty database of its own in the test cluster. */
+export async function emptyDatabase(): Promise<string> {
+  const cluster = process.env.MALLE_TEST_CLUSTER;
+  if (!cluster) throw new Error('Run the integration tests through Jest’s integration project.');
+  const name = `test_${newId().replaceAll('-', '')}`;
+  const client = new Client({ connectionString: `${cluster}/postgres` });
+  await client.connect();
+  await client.query(`create database ${name}`);
+  await client.end();
+  return `${cluster}/${name}`;
+}
+
+export function testConfig(url: string, more: Partial<Config> = {}): Config {
+  return {
+    databaseUrl: url,
+    host: '127.0.0.1',
+    port: 0,
+    webRoot: null,
+    fixedNow: NOW,
+    behindTls: false,
+    logLevel: 'silent',
+    ...more,
+  };
+}
+
+/** The real application on a real, empty database; with one person of each role unless told otherwise. */
+export async function openTestApp({
+  withPeople = true,
+  url,
+}: { withPeople?: boolean; url?: string } = {}): Promise<TestApp> {
+  const databaseUrl = url ?? (await emptyDatabase());
+  const app = await openApp(testConfig(databaseUrl), logAt('silent'));
+  const people = Object.fromEntries(ROLES.map((role) => [role, newId()])) as Record<Role, PersonId>;
+  if (withPeople) {
+    const em = app.database.entities();
+    const hash = await passwordHash(PASSWORD);
+    for (const role of ROLES) {
+      em.create(Person, {
+        id: people[role],
+        name: `The ${role}`,
+        login: role,
+        role,
+        passwordHash: hash,
+        active: true,
+        version: 1,
+      });
+    }
+    await em.flush();
+  }
+  return {
+    app,
+    url: databaseUrl,
+    people,
+    anybody: () => request.agent(app.express),
+    as: async (role) => {
+      const agent = request.agent(app.express);
+      await agent.post('/api/session').send({ login: role, password: PASSWORD }).expect(201);
+      return agent;
+    },
+    close: () => app.close(),
+  };
+}
+
+export const LIPO_4S = {
+  name: 'Quad 4S',
+  chemistry: 'lipo',
+  series: 4,
+  parallel: 1,
+  capacityMah: 3300,
+  continuousC: 20,
+  burstC: 40,
+  chargeC: 2,
+  connector: 'XT60',
+  balancePlug: 'XH 5-pin',
+  massG: 310,
+  price: 42,
+  dutyClass: 'normal',
+} as const;
+
+export async function addType(agent: TestAgent, more: object = {}): Promise<PackTypeAnswer> {
+  const { body } = await agent
+    .post('/api/pack-types')
+    .send({ ...LIPO_4S, name: `Type ${newId()}`, ...more })
+    .expect(201);
+  return body as PackTypeAnswer;
+}
+
+export function packBody(typeId: string, tag: string, more: object = {}) {
+  return {
+    id: newId(),
+    recordId: newId(),
+    tag,
+    typeId,
+    owner: null,
+    homePlaceId: null,
+    inServiceAt: null,
+    fieldPack: false,
+    smart: null,
+    receivedAt: NOW - 48 * HOUR_MS,
+    source: 'a delivery',
+    ...more,
+  };
+}
+
+export async function addPack(
+  agent: TestAgent,
+  typeId: string,
+  tag: string,
+  more: object = {},
+): Promise<PackDetails> {
+  const { body } = await agent
+    .post('/api/packs')
+    .send(packBody(typeId, tag, more))
+    .expect(201);
+  return body as PackDetails;
+}
+
+export function readingBody(cellsMv: readonly number[], more: object = {}, payload: object = {}) {
+  return {
+    id: newId(),
+    kind: 'reading',
+    at: NOW - HOUR_MS,
+    supersedes: null,
+    payload: {
+      volts: { of: 'cells', cellsMv },
+      condition: 'rested',
+      instrument: null,
+      meterErrorMv: 5,
+      temperatureC: null,
+      remarks: null,
+      ...payload,
+    },
+    ...more,
+  };
+}
+
+/** Field and message of each reason a request was refused. */
+export function reasons(body: unknown): Record<string, string> {
+  const { errors = [] } = body as { errors?: { field: string; message: string }[] };
+  return Object.fromEntries(errors.map(({ field, message }) => [field, message]));
+}

@@ -1,0 +1,220 @@
+import { useCallback, useEffect, useState } from 'react';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import type { PersonAnswer } from '../../contract';
+import { Sheet } from '../kit/Sheet';
+import { startClock } from './clock';
+import { saveDraft } from './drafts';
+import { Guarded } from './Failure';
+import { startLive, useLive } from './live';
+import type { LiveState } from './live';
+import { Notices, say } from './notices';
+import { flushOutbox, useOutbox } from './outbox';
+import { PersonProvider } from './Person';
+import { PersonMenu } from './PersonMenu';
+import { KEYS, queryClient, usePackRows } from './queries';
+import { packOfTag } from './scan';
+import type { Suggestion, Verb } from './scan';
+import { ScanField } from './ScanField';
+import { signOut } from './signOut';
+import { chooseTheme } from './theme';
+import { KEY_SHEET, useKeys } from './useKeys';
+
+/** The sections, in the order of the work. */
+const SECTIONS = [
+  { path: '/', name: 'Today' },
+  { path: '/packs', name: 'Packs' },
+  { path: '/rules', name: 'House rules' },
+  { path: '/settings', name: 'Settings' },
+] as const;
+
+const RESEND_MS = 5_000;
+
+/** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
+export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
+  const [keySheet, setKeySheet] = useState(false);
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const rows = usePackRows().data;
+  useConnection(person);
+
+  const onScan = useCallback(
+    (tag: string) => {
+      const row = packOfTag(tag, rows ?? []);
+      void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
+    },
+    [navigate, rows],
+  );
+  const showKeys = useCallback(() => setKeySheet(true), []);
+  const go = useCallback((path: string) => void navigate(path), [navigate]);
+  useKeys({ onScan, onKeySheet: showKeys, go });
+
+  const onChoose = (chosen: Suggestion) => {
+    if (chosen.kind === 'command') return command(chosen.verb, go, showKeys);
+    if (chosen.volts) saveDraft(`reading.${chosen.row.id}`, { text: chosen.volts });
+    go(`/packs/${chosen.row.id}`);
+  };
+
+  return (
+    <PersonProvider person={person}>
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:top-0 focus:left-0 focus:z-50 focus:bg-ink focus:px-3 focus:py-2 focus:text-ground"
+      >
+        To the page
+      </a>
+      <header className="sticky top-0 z-20 border-b-2 border-ink bg-ground">
+        <div className="mx-auto flex max-w-350 items-center gap-3 px-3 pt-2 pb-2 md:gap-6 md:px-6 md:pb-1">
+          <NavLink
+            to="/"
+            className="flex items-center gap-2 text-xl font-bold tracking-wide"
+            aria-label="Malle, to Today"
+          >
+            <Trunk />
+            <span className="max-md:hidden">Malle</span>
+          </NavLink>
+          <ScanField onChoose={onChoose} onUnknown={(typed) => onScan(typed)} />
+          <div className="ml-auto flex items-center gap-4">
+            {demo && <span className="text-sm text-faint max-lg:hidden">made-up register</span>}
+            <Connection />
+            <PersonMenu person={person} onKeySheet={showKeys} />
+          </div>
+        </div>
+        <nav aria-label="Sections" className="mx-auto max-w-350 px-3 max-md:hidden md:px-6">
+          <SectionLinks className="inline-block border-b-3 border-transparent px-3 py-1.5 first:pl-0 first:ml-0 aria-[current=page]:border-ink aria-[current=page]:font-bold hover:border-rule" />
+        </nav>
+      </header>
+      <main id="main" className="mx-auto max-w-350 px-3 pt-4 pb-28 md:px-6 md:pb-10" tabIndex={-1}>
+        <Guarded key={pathname}>
+          <Outlet />
+        </Guarded>
+      </main>
+      <nav
+        aria-label="Sections"
+        className="fixed inset-x-0 bottom-0 z-20 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] md:hidden"
+      >
+        <SectionLinks className="flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold" />
+      </nav>
+      <Notices />
+      <Sheet
+        open={keySheet}
+        onClose={() => setKeySheet(false)}
+        title="Keys"
+        describe="A wedge scanner works everywhere, wherever the cursor is."
+      >
+        <dl>
+          {KEY_SHEET.map(({ keys, does }) => (
+            <div key={keys} className="ruled flex gap-4 py-1.5">
+              <dt className="w-28 font-mono font-bold">{keys}</dt>
+              <dd>{does}</dd>
+            </div>
+          ))}
+        </dl>
+      </Sheet>
+    </PersonProvider>
+  );
+}
+
+function SectionLinks({ className }: { className: string }) {
+  return SECTIONS.map(({ path, name }) => (
+    <NavLink key={path} to={path} end={path === '/'} className={className}>
+      {name}
+    </NavLink>
+  ));
+}
+
+/** Keeps the page in step with the register for as long as somebody is signed in, and sends what waits. */
+function useConnection(person: PersonAnswer): void {
+  useEffect(() => {
+    const flush = () =>
+      void flushOutbox(person.id, (packId) => {
+        void queryClient.invalidateQueries({ queryKey: KEYS.pack(packId) });
+        say('A record that was waiting has been sent.');
+      });
+    const stopLive = startLive(flush);
+    const stopClock = startClock();
+    const resend = setInterval(flush, RESEND_MS);
+    return () => {
+      stopLive();
+      stopClock();
+      clearInterval(resend);
+    };
+  }, [person.id]);
+}
+
+function command(verb: Verb, go: (path: string) => void, showKeys: () => void): void {
+  switch (verb) {
+    case 'today':
+      return go('/');
+    case 'packs':
+      return go('/packs');
+    case 'receive':
+      return go('/packs/receive');
+    case 'rules':
+      return go('/rules');
+    case 'settings':
+      return go('/settings');
+    case 'paper':
+    case 'shed':
+      return chooseTheme(verb);
+    case 'keys':
+      return showKeys();
+    case 'sign out':
+      return void signOut();
+    default:
+      return verb satisfies never;
+  }
+}
+
+const LIVE_LOOK: Readonly<Record<LiveState, { word: string; look: string }>> = {
+  connecting: { word: 'connecting', look: 'text-faint' },
+  live: { word: 'live', look: 'text-leaf' },
+  lost: { word: 'no connection', look: 'text-red font-bold' },
+};
+
+function Connection() {
+  const state = useLive((live) => live.state);
+  const items = useOutbox((outbox) => outbox.items);
+  const waiting = items.filter((item) => item.state === 'waiting').length;
+  const refused = items.filter((item) => item.state === 'refused');
+  const { word, look } = LIVE_LOOK[state];
+  return (
+    <span role="status" className={`flex items-center gap-1.5 text-sm whitespace-nowrap ${look}`}>
+      <svg viewBox="0 0 10 10" width="10" height="10" aria-hidden="true">
+        <circle
+          cx="5"
+          cy="5"
+          r="4"
+          fill={state === 'live' ? 'currentColor' : 'none'}
+          stroke="currentColor"
+          strokeWidth="1.5"
+        />
+      </svg>
+      <span className={state === 'live' ? 'max-md:sr-only' : 'max-sm:sr-only'}>{word}</span>
+      {waiting > 0 && <span className="font-bold text-amber">{waiting} waiting</span>}
+      {refused[0] && (
+        <Link
+          to={`/packs/${refused[0].packId}`}
+          className="inline-flex min-h-6 items-center font-bold text-red underline"
+        >
+          {refused.length} not taken
+        </Link>
+      )}
+    </span>
+  );
+}
+
+function Trunk() {
+  return (
+    <svg
+      viewBox="0 0 24 24"
+      width="26"
+      height="26"
+      fill="none"
+      stroke="var(--accent)"
+      strokeWidth="1.8"
+      aria-hidden="true"
+    >
+      <path d="M2.5 8.500h19v12h-19zM2.5 12.500h19M7 8.500v12M17 8.500v12M9.5 8.500V5.500h5v3" />
+    </svg>
+  );
+}

@@ -1,0 +1,59 @@
+import { NavLink, useParams } from 'react-router';
+import type { RegisterAnswer } from '../../contract';
+import { Failure } from './Failure';
+import { useMay } from './Person';
+import { useRegister } from './queries';
+import { Empty, Loading } from '../kit/Message';
+import { InstrumentsTable } from '../register/InstrumentsTable';
+import { PackTypesTable } from '../register/PackTypesTable';
+import { PeopleTable } from '../people/PeopleTable';
+import { PlacesTable } from '../register/PlacesTable';
+
+/** What the register is made of besides packs. */
+export default function SettingsPage() {
+  const { table = 'types' } = useParams();
+  const register = useRegister();
+  const mayPeople = useMay('people.edit');
+  const tables = [
+    { path: 'types', name: 'Pack types' },
+    { path: 'places', name: 'Places' },
+    { path: 'instruments', name: 'Meters' },
+    ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
+  ];
+  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isPending) return <Loading what="the settings" />;
+  return (
+    <>
+      <title>Settings · Malle</title>
+      <h1 className="mb-3">Settings</h1>
+      <nav aria-label="Settings" className="mb-5 flex flex-wrap gap-x-5 border-b border-rule">
+        {tables.map(({ path, name }) => (
+          <NavLink
+            key={path}
+            to={`/settings/${path}`}
+            className="-mb-px inline-flex min-h-11 items-center border-b-3 border-transparent aria-[current=page]:border-accent aria-[current=page]:font-bold md:min-h-9"
+          >
+            {name}
+          </NavLink>
+        ))}
+      </nav>
+      <TableOf table={table} register={register.data} mayPeople={mayPeople} />
+    </>
+  );
+}
+
+function TableOf({
+  table,
+  register,
+  mayPeople,
+}: {
+  table: string;
+  register: RegisterAnswer;
+  mayPeople: boolean;
+}) {
+  if (table === 'types') return <PackTypesTable types={register.types} />;
+  if (table === 'places') return <PlacesTable places={register.places} />;
+  if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
+  if (table === 'people' && mayPeople) return <PeopleTable />;
+  return <Empty title="There is no such table." />;
+}

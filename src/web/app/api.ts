@@ -1,0 +1,68 @@
+import { problemCode } from '../../contract';
+import type { FieldProblem, Problem, ProblemCode } from '../../contract';
+
+/** A request that did not succeed. `problem` is null when no answer came: no network, or no server. */
+export class FailedRequest extends Error {
+  constructor(readonly problem: Problem | null) {
+    super(problem?.title ?? 'No connection to the register.');
+  }
+
+  get code(): ProblemCode | null {
+    return this.problem && problemCode(this.problem);
+  }
+
+  get fields(): readonly FieldProblem[] {
+    return this.problem?.errors ?? [];
+  }
+
+  /** Whether the same request may succeed later without anybody changing it. */
+  get mayPass(): boolean {
+    return (
+      this.problem === null ||
+      this.problem.status >= 500 ||
+      this.problem.status === 429 ||
+      this.code === 'signed-out'
+    );
+  }
+}
+
+type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+
+let signedOut: () => void = () => undefined;
+
+/** Has this called whenever the server no longer knows who is asking, so that the way back in is shown. */
+export function onSignedOut(listener: () => void): void {
+  signedOut = listener;
+}
+
+/** Asks the server. The answer's shape is the contract's; throws {@link FailedRequest} for everything else. */
+export async function ask<Answer>(method: Method, path: string, body?: unknown): Promise<Answer> {
+  const response = await send(method, path, body);
+  if (response.status === 204) return undefined as Answer;
+  const answer: unknown = await response.json().catch(() => null);
+  if (!response.ok) {
+    const failed = new FailedRequest(isProblem(answer) ? answer : null);
+    if (failed.code === 'signed-out') signedOut();
+    throw failed;
+  }
+  return answer as Answer;
+}
+
+async function send(method: Method, path: string, body: unknown): Promise<Response> {
+  try {
+    return await fetch(`/api${path}`, {
+      method,
+      headers: {
+        accept: 'application/json',
+        ...(method === 'GET' ? {} : { 'content-type': 'application/json' }),
+      },
+      ...(method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),
+    });
+  } catch {
+    throw new FailedRequest(null);
+  }
+}
+
+function isProblem(answer: unknown): answer is Problem {
+  return typeof answer === 'object' && answer !== null && 'status' in answer && 'title' in answer;
+}

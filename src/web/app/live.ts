@@ -1,0 +1,91 @@
+import { create } from 'zustand';
+import type { LiveMessage } from '../../contract';
+import type { PackId } from '../../core/measure';
+import { KEYS, queryClient, refreshRows } from './queries';
+
+export type LiveState = 'connecting' | 'live' | 'lost';
+
+/** Whether this page hears of changes as they happen. */
+export const useLive = create<{ readonly state: LiveState }>(() => ({ state: 'connecting' }));
+
+const GATHER_MS = 120;
+/** Beyond this many packs at once the whole list is fetched anew. */
+const FEW_PACKS = 50;
+const RETRY_MS = 2_000;
+/** The server beats every 20 s; two missed beats are a dead line. */
+const SILENCE_MS = 45_000;
+
+/**
+ * Listens for changes and has what is on screen fetched again. After a gap everything is: messages may have been missed.
+ * @param onConnect called whenever the connection is there (again)
+ */
+export function startLive(onConnect: () => void): () => void {
+  const changed = new Set<PackId>();
+  let source: EventSource | null = null;
+  let retry: ReturnType<typeof setTimeout> | undefined;
+  let gather: ReturnType<typeof setTimeout> | undefined;
+  let silence: ReturnType<typeof setTimeout> | undefined;
+  let hadGap = false;
+
+  const settle = () => {
+    gather = undefined;
+    const ids = [...changed];
+    changed.clear();
+    for (const id of ids) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
+    void queryClient.invalidateQueries({ queryKey: KEYS.today });
+    if (ids.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
+    else void refreshRows(ids).catch(() => queryClient.invalidateQueries({ queryKey: KEYS.packs }));
+  };
+
+  const lost = () => {
+    hadGap = true;
+    useLive.setState({ state: 'lost' });
+  };
+  /** A line that went dead without a word is noticed by the server's beat staying away. */
+  const heard = () => {
+    clearTimeout(silence);
+    silence = setTimeout(reconnect, SILENCE_MS);
+  };
+  const reconnect = () => {
+    lost();
+    source?.close();
+    clearTimeout(retry);
+    connect();
+  };
+
+  const connect = () => {
+    source = new EventSource('/api/live');
+    source.onopen = () => {
+      useLive.setState({ state: 'live' });
+      if (hadGap) void queryClient.invalidateQueries();
+      hadGap = false;
+      heard();
+      onConnect();
+    };
+    source.addEventListener('beat', heard);
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      heard();
+      const message = JSON.parse(data) as LiveMessage;
+      if (message.about === 'register') {
+        void queryClient.invalidateQueries();
+        return;
+      }
+      changed.add(message.packId);
+      gather ??= setTimeout(settle, GATHER_MS);
+    };
+    source.onerror = () => {
+      lost();
+      // A browser gives up for good on an answer that is no stream, such as a proxy's error page.
+      if (source?.readyState === EventSource.CLOSED) retry = setTimeout(connect, RETRY_MS);
+    };
+  };
+  connect();
+  window.addEventListener('offline', lost);
+  window.addEventListener('online', reconnect);
+  return () => {
+    source?.close();
+    for (const timer of [retry, gather, silence]) clearTimeout(timer);
+    window.removeEventListener('offline', lost);
+    window.removeEventListener('online', reconnect);
+  };
+}

@@ -1,0 +1,29 @@
+import { create } from 'zustand';
+
+interface NoticeState {
+  readonly text: string | null;
+}
+
+const useNotices = create<NoticeState>(() => ({ text: null }));
+const SHOWN_MS = 6_000;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+/** Says in one line that something was done. */
+export function say(text: string): void {
+  clearTimeout(timer);
+  useNotices.setState({ text });
+  timer = setTimeout(() => useNotices.setState({ text: null }), SHOWN_MS);
+}
+
+/** Where {@link say} is heard; a screen reader hears it too. */
+export function Notices() {
+  const text = useNotices((state) => state.text);
+  return (
+    <div
+      role="status"
+      className="pointer-events-none fixed inset-x-3 bottom-20 z-40 flex justify-center md:bottom-6"
+    >
+      {text && <p className="border-2 border-ink bg-ink px-4 py-2 font-bold text-ground">{text}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import { problemOf } from '../../contract';
+import type { PackId, PersonId, RecordId } from '../../core/measure';
+import type { RecordDraft } from '../../core/record';
+import { outboxAfter } from './outbox';
+import type { OutboxState } from './outbox';
+
+jest.mock('zustand/middleware', () => ({ persist: (make: unknown) => make }));
+
+const packId = 'pack' as PackId;
+const by = 'person' as PersonId;
+const draft = (id: string): RecordDraft => ({
+  id: id as RecordId,
+  at: 0,
+  kind: 'note',
+  payload: { text: id },
+  supersedes: null,
+});
+const queued = (...ids: string[]): OutboxState =>
+  ids.reduce<OutboxState>(
+    (state, id) => outboxAfter(state, { type: 'queued', packId, by, draft: draft(id) }),
+    { items: [] },
+  );
+
+const states = ({ items }: OutboxState) => items.map(({ draft: { id }, state }) => `${id} ${state}`);
+
+it('keeps records in the order they were written', () => {
+  expect(states(queued('a', 'b', 'c'))).toEqual(['a waiting', 'b waiting', 'c waiting']);
+});
+
+it('lets go of what the ledger acknowledged or its writer discarded, and of nothing else', () => {
+  const after = outboxAfter(queued('a', 'b', 'c'), { type: 'acknowledged', id: 'b' as RecordId });
+  expect(states(after)).toEqual(['a waiting', 'c waiting']);
+  expect(states(outboxAfter(after, { type: 'discarded', id: 'a' as RecordId }))).toEqual(['c waiting']);
+  expect(states(outboxAfter(after, { type: 'acknowledged', id: 'never' as RecordId }))).toEqual([
+    'a waiting',
+    'c waiting',
+  ]);
+});
+
+it('keeps a refused record with the reason, for its writer to see', () => {
+  const problem = problemOf('invalid-input', { errors: [{ field: 'records.0.at', message: 'too early' }] });
+  const after = outboxAfter(queued('a', 'b'), { type: 'refused', id: 'a' as RecordId, problem });
+  expect(states(after)).toEqual(['a refused', 'b waiting']);
+  expect(after.items[0]?.problem).toEqual(problem);
+});

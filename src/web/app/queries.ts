@@ -1,0 +1,82 @@
+import { QueryClient, useQuery } from '@tanstack/react-query';
+import type { PackDetails, PackRow, RegisterAnswer, SessionAnswer, TodayAnswer } from '../../contract';
+import type { PackId } from '../../core/measure';
+import { FailedRequest, ask, onSignedOut } from './api';
+import { setClock } from './clock';
+
+/** Live messages say when something changed, so nothing is asked for again just because time passed. */
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: Infinity,
+      refetchOnWindowFocus: false,
+      networkMode: 'always',
+      retry: (failures, error) =>
+        failures < 3 && error instanceof FailedRequest && error.mayPass && error.code !== 'signed-out',
+    },
+  },
+});
+
+export const KEYS = {
+  session: ['session'] as const,
+  register: ['register'] as const,
+  packs: ['packs'] as const,
+  pack: (id: PackId) => ['pack', id] as const,
+  anyPack: ['pack'] as const,
+  today: ['today'] as const,
+  people: ['people'] as const,
+};
+
+onSignedOut(() => void queryClient.invalidateQueries({ queryKey: KEYS.session }));
+
+export function useSession() {
+  return useQuery({
+    queryKey: KEYS.session,
+    queryFn: async () => {
+      const answer = await ask<SessionAnswer>('GET', '/session');
+      setClock(answer);
+      return answer;
+    },
+  });
+}
+
+export function useRegister() {
+  return useQuery({ queryKey: KEYS.register, queryFn: () => ask<RegisterAnswer>('GET', '/register') });
+}
+
+export function usePackRows() {
+  return useQuery({ queryKey: KEYS.packs, queryFn: () => ask<PackRow[]>('GET', '/packs') });
+}
+
+export function usePack(id: PackId) {
+  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => ask<PackDetails>('GET', `/packs/${id}`) });
+}
+
+export function useToday() {
+  return useQuery({
+    queryKey: KEYS.today,
+    queryFn: async () => {
+      const answer = await ask<TodayAnswer>('GET', '/today');
+      setClock(answer);
+      return answer;
+    },
+  });
+}
+
+/** Puts newer rows into the list of packs that is already here, without fetching all of it. */
+export async function refreshRows(ids: readonly PackId[]): Promise<void> {
+  if (!queryClient.getQueryData(KEYS.packs)) return;
+  const fresh = await ask<PackRow[]>('GET', `/packs?ids=${ids.join(',')}`);
+  queryClient.setQueryData<PackRow[]>(KEYS.packs, (rows) => rows && mergedRows(rows, fresh));
+}
+
+/** The rows with newer ones in place of older; packs not seen before go to the end. */
+export function mergedRows(rows: readonly PackRow[], fresh: readonly PackRow[]): PackRow[] {
+  const newer = new Map(fresh.map((row) => [row.id, row]));
+  const merged = rows.map((row) => {
+    const other = newer.get(row.id);
+    newer.delete(row.id);
+    return other && other.seq >= row.seq ? other : row;
+  });
+  return [...merged, ...newer.values()];
+}

@@ -1,0 +1,88 @@
+import { useEffect } from 'react';
+import { WedgeListener } from './wedge';
+
+/** Every key that does something by itself, outside of fields, and what it does. */
+export const KEY_SHEET: readonly { readonly keys: string; readonly does: string }[] = [
+  { keys: '/', does: 'To the scan field' },
+  { keys: '?', does: 'This sheet' },
+  { keys: 'g then t', does: 'Today' },
+  { keys: 'g then p', does: 'Packs' },
+  { keys: 'r', does: 'On a pack: type a reading' },
+  { keys: 'm', does: 'On a pack: move it' },
+  { keys: 'n', does: 'On a pack: write a note' },
+  { keys: 'Enter', does: 'In a field: save' },
+  { keys: 'Esc', does: 'Leave a field or sheet' },
+];
+
+interface KeyTargets {
+  readonly onScan: (tag: string) => void;
+  readonly onKeySheet: () => void;
+  readonly go: (path: string) => void;
+}
+
+/** Listens to the whole page: a wedge scanner's run wherever the cursor is, and single keys outside of fields. */
+export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
+  useEffect(() => {
+    const wedge = new WedgeListener();
+    let before: { field: HTMLInputElement | HTMLTextAreaElement; value: string } | null = null;
+    let afterG = false;
+
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const field = fieldOf(event.target);
+      const scanned = wedge.key(event.key, event.timeStamp);
+      if (scanned !== null && !isScanField(field) && looksLikeTag(scanned)) {
+        event.preventDefault();
+        event.stopPropagation();
+        if (before !== null && field === before.field) restore(before.field, before.value);
+        onScan(scanned);
+        return;
+      }
+      if (wedge.starting) before = field ? { field, value: field.value } : null;
+      if (isInteractive(event)) return;
+      if (event.key === 'Escape') field?.blur();
+      // No text here begins with a slash, so in an empty field it is the way out and not a character.
+      if (field && !(event.key === '/' && field.value === '' && !isScanField(field))) return;
+      const jump = afterG ? ({ t: '/', p: '/packs' } as const)[event.key as 't' | 'p'] : undefined;
+      afterG = event.key === 'g';
+      if (jump) go(jump);
+      else if (event.key === '/') document.querySelector<HTMLElement>('[data-scan-field]')?.focus();
+      else if (event.key === '?') onKeySheet();
+      else return;
+      event.preventDefault();
+    };
+    // Before React and the fields see the key, so that a scan's Enter saves nothing.
+    window.addEventListener('keydown', onKeyDown, { capture: true });
+    return () => window.removeEventListener('keydown', onKeyDown, { capture: true });
+  }, [onScan, onKeySheet, go]);
+}
+
+/** Volts pasted or typed very fast are no tag: a tag has a letter in it. */
+function looksLikeTag(text: string): boolean {
+  return /\p{L}/u.test(text);
+}
+
+function fieldOf(target: EventTarget | null): HTMLInputElement | HTMLTextAreaElement | null {
+  if (target instanceof HTMLTextAreaElement) return target;
+  return target instanceof HTMLInputElement && !['checkbox', 'radio'].includes(target.type) ? target : null;
+}
+
+function isScanField(field: HTMLElement | null): boolean {
+  return field?.hasAttribute('data-scan-field') ?? false;
+}
+
+/** A dialog, a list or a select answers letters itself. */
+function isInteractive(event: KeyboardEvent): boolean {
+  return (
+    event.target instanceof HTMLSelectElement ||
+    (event.target instanceof Element && event.target.closest('[role="dialog"],[role="menu"]') !== null)
+  );
+}
+
+/** Takes a scan's characters out of the field they landed in, in a way React notices. */
+function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {
+  const prototype =
+    field instanceof HTMLInputElement ? HTMLInputElement.prototype : HTMLTextAreaElement.prototype;
+  Object.getOwnPropertyDescriptor(prototype, 'value')?.set?.call(field, value);
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}

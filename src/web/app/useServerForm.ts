@@ -1,0 +1,69 @@
+import { useEffect, useState } from 'react';
+import { useForm } from 'react-hook-form';
+import type { DefaultValues, FieldValues, Path, UseFormReturn } from 'react-hook-form';
+import { FailedRequest } from './api';
+import { dropDraft, readDraft, saveDraft } from './drafts';
+
+export interface ServerForm<Values extends FieldValues> extends UseFormReturn<Values> {
+  /** What is wrong with the whole rather than with one field. */
+  readonly problem: string | null;
+  /** For a form's onSubmit: hands the values in, drops the draft when they were taken, puts each refusal at its field. */
+  readonly hand: (event?: React.BaseSyntheticEvent) => Promise<void>;
+}
+
+/**
+ * A form whose typing outlives reload, and whose errors come from the server's field-by-field answer, so that there is
+ * one judge of what is sound.
+ * @param submit sends the values; throws {@link FailedRequest} when refused
+ */
+export function useServerForm<Values extends FieldValues>(
+  draftKey: string,
+  initial: DefaultValues<Values>,
+  submit: (values: Values) => Promise<void>,
+): ServerForm<Values> {
+  const form = useForm<Values>({ defaultValues: { ...initial, ...readDraft<Partial<Values>>(draftKey) } });
+  const [problem, setProblem] = useState<string | null>(null);
+  const { subscribe, setError, clearErrors, handleSubmit } = form;
+
+  useEffect(
+    () =>
+      subscribe({
+        formState: { values: true },
+        callback: ({ values }) => saveDraft(draftKey, withoutSecrets(values)),
+      }),
+    [subscribe, draftKey],
+  );
+
+  const hand = handleSubmit(async (values) => {
+    setProblem(null);
+    clearErrors();
+    try {
+      await submit(values);
+      dropDraft(draftKey);
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      for (const { field, message } of error.fields) setError(field as Path<Values>, { message });
+      setProblem(summary(error, Object.keys(form.getValues())));
+    }
+  });
+  return { ...form, problem, hand };
+}
+
+/** Passwords are never written to the device. */
+function withoutSecrets(values: object): object {
+  return Object.fromEntries(Object.entries(values).filter(([field]) => field !== 'password'));
+}
+
+function summary(error: FailedRequest, shown: readonly string[]): string {
+  if (error.problem === null)
+    return 'No connection. What you typed is kept here; send it again when it is back.';
+  const elsewhere = error.fields.filter(({ field }) => !shown.includes(field.split('.')[0] ?? ''));
+  return [error.problem.detail ?? error.message, ...elsewhere.map(({ message }) => message)].join(' ');
+}
+
+/** A figure as typed into a form: comma or point, blank for none. What is no number stays text, for the server to name. */
+export function figureTyped(text: string | null | undefined): number | null | string {
+  const typed = (text ?? '').trim().replace(',', '.');
+  if (typed === '') return null;
+  return Number.isFinite(Number(typed)) ? Number(typed) : (text ?? '');
+}

@@ -1,0 +1,44 @@
+import type { Verdict } from '../../core/assess';
+import { VERDICT_WORDS } from '../../core/wording';
+
+const COLOUR: Readonly<Record<Verdict, string>> = {
+  fit: 'text-leaf',
+  watch: 'text-amber',
+  hold: 'text-red',
+  'retire-advised': 'text-plum',
+};
+
+/** A verdict in colour, shape and word, so that it is told apart in glare, in grey and by ear. */
+export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
+  return (
+    <span
+      className={`inline-flex items-center gap-1.5 font-bold whitespace-nowrap ${COLOUR[verdict]} ${large ? 'text-2xl' : ''}`}
+    >
+      <VerdictShape verdict={verdict} size={large ? 22 : 12} />
+      {VERDICT_WORDS[verdict]}
+    </span>
+  );
+}
+
+/** The shape alone, for where the word stands beside it anyway. */
+export function VerdictShape({ verdict, size = 12 }: { verdict: Verdict; size?: number }) {
+  return (
+    <svg
+      viewBox="0 0 12 12"
+      width={size}
+      height={size}
+      aria-hidden="true"
+      className={`shrink-0 ${COLOUR[verdict]}`}
+      fill="currentColor"
+    >
+      {SHAPE[verdict]}
+    </svg>
+  );
+}
+
+const SHAPE: Readonly<Record<Verdict, React.ReactNode>> = {
+  fit: <circle cx="6" cy="6" r="5" />,
+  watch: <path d="M6 .8 11.6 11H.4z" />,
+  hold: <path d="M1 1h10v10H1z" />,
+  'retire-advised': <path d="M6 0l6 6-6 6-6-6z" />,
+};

@@ -1,0 +1,19 @@
+import './app.css';
+import { setNonce } from 'get-nonce';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { App } from './app/App';
+import { useDrafts } from './app/drafts';
+import { useOutbox } from './app/outbox';
+import { shareAcrossTabs } from './app/tabs';
+import { startTheme, useTheme } from './app/theme';
+
+// Dialogs add a style element at run time; the content-security policy lets it through by this nonce only.
+setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
+startTheme();
+shareAcrossTabs(useDrafts, useOutbox, useTheme);
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <App />
+  </StrictMode>,
+);

@@ -1,0 +1,63 @@
+import type { RefObject } from 'react';
+import { Link } from 'react-router';
+import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { useMay, usePerson } from '../app/Person';
+import { MoveForm } from './MoveForm';
+import { NoteForm } from './NoteForm';
+import { ReadingForm, useBenchFocus } from './ReadingForm';
+import type { PackView } from './packView';
+
+export type EntryKind = 'reading' | 'move' | 'note';
+
+const ENTRIES: readonly { readonly kind: EntryKind; readonly name: string; readonly key: string }[] = [
+  { kind: 'reading', name: 'Reading', key: 'r' },
+  { kind: 'move', name: 'Move', key: 'm' },
+  { kind: 'note', name: 'Note', key: 'n' },
+];
+
+interface Props {
+  readonly pack: PackDetails;
+  readonly type: PackTypeAnswer;
+  readonly view: PackView;
+  readonly entry: EntryKind;
+  readonly onEntry: (entry: EntryKind) => void;
+  readonly field: RefObject<HTMLInputElement | null>;
+}
+
+/** Where records are written: a reading first, since that is what a pack in the hand is for. */
+export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
+  const { role } = usePerson();
+  const mayWrite = useMay('record.reading');
+  const mayEdit = useMay('pack.edit');
+  useBenchFocus(field, pack.id);
+  if (!mayWrite)
+    return <p className="text-faint">As a {role} you can look at everything here and change nothing.</p>;
+  return (
+    <section aria-label="Write a record">
+      <div className="mb-3 flex items-end gap-1 border-b-2 border-ink">
+        {ENTRIES.map(({ kind, name, key }) => (
+          <button
+            key={kind}
+            type="button"
+            aria-pressed={entry === kind}
+            onClick={() => onEntry(kind)}
+            className="min-h-11 border-[1.5px] border-b-0 border-transparent px-4 font-bold text-accent aria-pressed:border-ink aria-pressed:bg-sheet aria-pressed:text-ink md:min-h-9"
+          >
+            {name} <kbd className="ml-1 font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
+          </button>
+        ))}
+        {mayEdit && (
+          <Link
+            to={`/packs/${pack.id}/edit`}
+            className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
+          >
+            Edit facts
+          </Link>
+        )}
+      </div>
+      {entry === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
+      {entry === 'move' && <MoveForm pack={pack} view={view} />}
+      {entry === 'note' && <NoteForm pack={pack} />}
+    </section>
+  );
+}

@@ -1,0 +1,119 @@
+import { useEffect, useRef, useState } from 'react';
+import { Link, useLocation, useParams } from 'react-router';
+import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { CHEMISTRY } from '../../core/chemistry';
+import type { PackId } from '../../core/measure';
+import { cellsLabel } from '../../core/pack';
+import { capacity } from '../../core/wording';
+import { useClock } from '../app/clock';
+import { Failure, Guarded } from '../app/Failure';
+import { useOutbox } from '../app/outbox';
+import { usePack, useRegister } from '../app/queries';
+import { Loading } from '../kit/Message';
+import { TagPlate } from '../kit/TagPlate';
+import { EntryPanel } from './EntryPanel';
+import type { EntryKind } from './EntryPanel';
+import { LabelFacts } from './LabelFacts';
+import { packView, factsOf, withWaiting } from './packView';
+import { StandingBlock } from './StandingBlock';
+import { Timeline } from './Timeline';
+
+/** One pack: what may be done with it, what to do next, and the records behind that. */
+export function PackPage() {
+  const id = useParams().id as PackId;
+  const pack = usePack(id);
+  const register = useRegister();
+  if (pack.isError) return <Failure error={pack.error} retry={() => void pack.refetch()} />;
+  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (pack.isPending || register.isPending) return <Loading what="the pack" />;
+  const type = register.data.types.find((one) => one.id === pack.data.typeId);
+  if (!type) return <Loading what="its type" />;
+  return <LoadedPack key={id} pack={pack.data} type={type} rules={register.data.rules} />;
+}
+
+function LoadedPack({
+  pack,
+  type,
+  rules,
+}: {
+  pack: PackDetails;
+  type: PackTypeAnswer;
+  rules: { rules: Parameters<typeof packView>[2] };
+}) {
+  const now = useClock((clock) => clock.now);
+  const outgoing = useOutbox((outbox) => outbox.items);
+  const records = withWaiting(pack, outgoing, now);
+  const view = packView(factsOf(pack, type), records, rules.rules, now);
+  const location = useLocation();
+  const state = location.state as { step?: string; calledBy?: string } | null;
+  const [entry, setEntry] = useState<EntryKind>(state?.step === 'set-apart' ? 'move' : 'reading');
+  const field = useRef<HTMLInputElement>(null);
+  useEntryKeys(setEntry, field);
+
+  const formerly = state?.calledBy ? `Tag ${state.calledBy} was replaced; this is the same pack.` : null;
+  return (
+    <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[19rem_minmax(0,1fr)]">
+      <title>{`${pack.tag} · Malle`}</title>
+      <aside className="lg:row-span-2">
+        <TagPlate
+          tag={pack.tag}
+          under={`${CHEMISTRY[type.chemistry].name} ${cellsLabel(type)} ${capacity(type.capacityMah)}`}
+        />
+        {formerly && <p className="mt-2 bg-wash-amber px-2 py-1 font-bold">{formerly}</p>}
+        <div className="max-lg:hidden">
+          <LabelFacts pack={pack} type={type} view={view} />
+        </div>
+      </aside>
+      <div className="grid content-start gap-5">
+        <Guarded>
+          <StandingBlock pack={pack} view={view} rules={rules.rules} onEntry={setEntry} field={field} />
+        </Guarded>
+        <Guarded>
+          <EntryPanel pack={pack} type={type} view={view} entry={entry} onEntry={setEntry} field={field} />
+        </Guarded>
+      </div>
+      <div className="grid gap-6">
+        <div className="lg:hidden">
+          <LabelFacts pack={pack} type={type} view={view} />
+        </div>
+        <Guarded>
+          <Timeline pack={pack} type={type} records={records} />
+        </Guarded>
+        <p className="text-sm">
+          <Link to="/packs" className="inline-flex min-h-11 items-center text-accent underline md:min-h-6">
+            All packs
+          </Link>
+        </p>
+      </div>
+    </div>
+  );
+}
+
+const ENTRY_KEYS: Readonly<Record<string, EntryKind>> = { r: 'reading', m: 'move', n: 'note' };
+
+/** r, m and n open what they stand for, unless a field is being typed in. */
+function useEntryKeys(
+  open: (entry: EntryKind) => void,
+  field: React.RefObject<HTMLInputElement | null>,
+): void {
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const entry = ENTRY_KEYS[event.key];
+      const target = event.target as Element;
+      if (
+        !entry ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input,textarea,select,[role="dialog"],[role="menu"]')
+      )
+        return;
+      event.preventDefault();
+      open(entry);
+      // The field is on the page only after this render.
+      if (entry === 'reading') requestAnimationFrame(() => field.current?.focus());
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, [open, field]);
+}

@@ -1,0 +1,77 @@
+import type { PackDetails } from '../../contract';
+import { isOutOfUse } from '../../core/assess';
+import type { RecordId } from '../../core/measure';
+import type { ReadingPayload } from '../../core/record';
+import { dueWords, sentence, STEP_WORDS } from '../../core/wording';
+import { useReader } from '../app/clock';
+import { usePerson } from '../app/Person';
+import { useRegister } from '../app/queries';
+import { LargeCellLadder } from '../kit/CellLadder';
+import { VerdictMark } from '../kit/VerdictMark';
+import { MayFlyMark } from './MayFlyMark';
+import { packView, provisional } from './packView';
+import type { PackView } from './packView';
+
+const PREVIEW_ID = 'ffffffff-ffff-7fff-bfff-ffffffffffff' as RecordId;
+
+/** Whether this pack was out of its band until now. */
+function stopsClock(view: PackView): boolean {
+  const { state } = view.assessment.storage;
+  return state === 'high' || state === 'low';
+}
+
+/** What Malle would say once this reading is kept: shown while it is typed. */
+export function ReadingPreview({
+  payload,
+  view,
+  pack,
+}: {
+  payload: ReadingPayload | null;
+  view: PackView;
+  pack: PackDetails;
+}) {
+  const reader = useReader();
+  const person = usePerson();
+  const rules = useRegister().data?.rules.rules;
+  if (!payload || !rules) return null;
+  const draft = { kind: 'reading' as const, payload, supersedes: null, id: PREVIEW_ID, at: reader.now };
+  const records = [...view.records, provisional(pack, draft, person.id, view.records.length + 1, reader.now)];
+  const { assessment } = packView(view.facts, records, rules, reader.now);
+  const step = assessment.steps[0];
+  const { volts } = payload;
+  const cellsMv = volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / view.facts.series)];
+  return (
+    <div
+      role="status"
+      aria-label="Verdict before save"
+      className="grid gap-x-8 gap-y-3 border-l-4 border-accent bg-sheet px-4 py-3 md:grid-cols-2"
+    >
+      <LargeCellLadder
+        chemistry={view.facts.chemistry}
+        cellsMv={cellsMv}
+        rules={rules}
+        byCell={volts.of === 'cells'}
+      />
+      <div className="text-sm">
+        <p className="flex flex-wrap items-center gap-x-4 text-base">
+          <VerdictMark verdict={assessment.verdict} />
+          <MayFlyMark mayFly={assessment.mayFly} />
+        </p>
+        {assessment.findings.slice(0, 3).map((finding) => (
+          <p key={finding.rule} className="mt-1">
+            {sentence(finding, reader, isOutOfUse(assessment.verdict))}
+          </p>
+        ))}
+        {assessment.storage.state === 'in-band' && (
+          <p className="mt-1">In its storage band{stopsClock(view) ? ': the clock stops' : ''}.</p>
+        )}
+        {step && (
+          <p className="mt-1 font-bold">
+            Then: {STEP_WORDS[step.do].toLowerCase()}
+            {step.dueAt !== null && `, ${dueWords(step.dueAt, reader)}`}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}

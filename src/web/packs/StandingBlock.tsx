@@ -1,0 +1,145 @@
+import type { RefObject } from 'react';
+import type { PackDetails } from '../../contract';
+import { isOutOfUse } from '../../core/assess';
+import type { NextStep } from '../../core/assess';
+import type { HouseRules } from '../../core/rules';
+import { charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
+import { useReader } from '../app/clock';
+import { useMay } from '../app/Person';
+import { AllowanceBar } from '../kit/AllowanceBar';
+import { Button } from '../kit/Button';
+import { LargeCellLadder } from '../kit/CellLadder';
+import { VerdictMark } from '../kit/VerdictMark';
+import type { EntryKind } from './EntryPanel';
+import { Findings } from './Findings';
+import { MayFlyMark } from './MayFlyMark';
+import type { PackView } from './packView';
+
+interface Props {
+  readonly pack: PackDetails;
+  readonly view: PackView;
+  readonly rules: HouseRules;
+  readonly onEntry: (entry: EntryKind) => void;
+  readonly field: RefObject<HTMLInputElement | null>;
+}
+
+/** How the pack stands: verdict, may it fly, its clock, its next step, the reasons, its cells. */
+export function StandingBlock({ pack, view, rules, onEntry, field }: Props) {
+  const { assessment } = view;
+  const seqs = new Map(pack.records.map(({ id, seq }) => [id, seq]));
+  const held = assessment.findings.some(({ severity }) => severity === 'hold');
+  return (
+    <section aria-label="How it stands" className="grid gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
+      <div>
+        <p className="flex flex-wrap items-center gap-x-5 gap-y-1">
+          {held && assessment.verdict === 'retire-advised' && <VerdictMark verdict="hold" large />}
+          <VerdictMark verdict={assessment.verdict} large />
+          <span className="text-lg">
+            <MayFlyMark mayFly={assessment.mayFly} />
+          </span>
+          <ClockLine view={view} />
+        </p>
+        {assessment.steps[0] && <NextLine step={assessment.steps[0]} onEntry={onEntry} field={field} />}
+        <div className="mt-3">
+          <Findings
+            findings={assessment.findings}
+            outOfUse={isOutOfUse(assessment.verdict)}
+            seqOf={(id) => seqs.get(id) ?? null}
+          />
+        </div>
+      </div>
+      <CellsNow view={view} rules={rules} />
+    </section>
+  );
+}
+
+function ClockLine({ view }: { view: PackView }) {
+  const reader = useReader();
+  const { storage, verdict } = view.assessment;
+  if (isOutOfUse(verdict)) return <span className="text-faint">storage waits for the decision</span>;
+  switch (storage.state) {
+    case 'high':
+    case 'low':
+      return (
+        <span className="flex items-center gap-2">
+          <AllowanceBar since={storage.since} allowanceHours={storage.allowanceHours} now={reader.now} />
+          <span className={reader.now >= storage.dueAt ? 'font-bold text-red' : ''}>
+            {storage.state}, {dueWords(storage.dueAt, reader)}
+          </span>
+        </span>
+      );
+    case 'in-band':
+      return <span className="text-faint">in its storage band since {whenWords(storage.since, reader)}</span>;
+    case 'unmeasured':
+      return <span className="font-bold text-amber">storage unknown</span>;
+    case 'no-rule':
+      return <span className="text-faint">no storage voltage: keep it cool</span>;
+    default:
+      return storage satisfies never;
+  }
+}
+
+function NextLine({
+  step,
+  onEntry,
+  field,
+}: {
+  step: NextStep;
+  onEntry: (entry: EntryKind) => void;
+  field: RefObject<HTMLInputElement | null>;
+}) {
+  const reader = useReader();
+  const mayWrite = useMay('record.reading');
+  const moves = step.do === 'set-apart';
+  const act = () => {
+    onEntry(moves ? 'move' : 'reading');
+    if (!moves) requestAnimationFrame(() => field.current?.focus());
+  };
+  return (
+    <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 border-y-2 border-ink py-2">
+      <span>
+        <span className="text-faint">Next</span> <b className="text-lg">{STEP_WORDS[step.do]}</b>
+        {step.dueAt !== null && step.do !== 'store-up-now' && <span>, {dueWords(step.dueAt, reader)}</span>}
+      </span>
+      {mayWrite && (
+        <Button weight="main" onClick={act}>
+          {moves ? 'Note where it lies' : 'Type the reading'}
+        </Button>
+      )}
+    </p>
+  );
+}
+
+function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
+  const reader = useReader();
+  const { latest, charge: soc } = view.assessment;
+  const { series, chemistry } = view.facts;
+  if (!latest) return <p className="text-faint">No rested reading yet.</p>;
+  const packMv = latest.byCell
+    ? latest.cellsMv.reduce((sum, mv) => sum + mv, 0)
+    : (latest.cellsMv[0] ?? 0) * series;
+  return (
+    <div>
+      <h2 className="mb-1 flex items-baseline justify-between">
+        Cells <span className="text-sm font-normal text-faint">{whenWords(latest.at, reader)}</span>
+      </h2>
+      <LargeCellLadder chemistry={chemistry} cellsMv={latest.cellsMv} rules={rules} byCell={latest.byCell} />
+      <dl className="mt-1 flex flex-wrap gap-x-6 text-sm">
+        <Fact name="Pack" value={`${volts(packMv)} V`} />
+        {latest.byCell && series > 1 && (
+          <Fact name="Spread" value={`${Math.max(...latest.cellsMv) - Math.min(...latest.cellsMv)} mV`} />
+        )}
+        {soc && <Fact name="Charge" value={charge(soc.lowest)} />}
+      </dl>
+    </div>
+  );
+}
+
+function Fact({ name, value }: { name: string; value: string }) {
+  return (
+    <div className="flex gap-1.5">
+      <dt className="text-faint">{name}</dt>
+      <dd className="font-mono font-bold">{value}</dd>
+    </div>
+  );
+}

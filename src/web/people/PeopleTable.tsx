@@ -1,0 +1,59 @@
+import { useQuery } from '@tanstack/react-query';
+import type { PersonDetails } from '../../contract';
+import { ROLES } from '../../core/lifecycle';
+import { ask } from '../app/api';
+import { Failure } from '../app/Failure';
+import { KEYS } from '../app/queries';
+import { CheckField, SelectField, TextField } from '../kit/fields';
+import { Loading } from '../kit/Message';
+import { NamedTable } from '../app/tables/NamedTable';
+import { SaveRow } from '../app/tables/SaveRow';
+import { useTableForm } from '../app/tables/useTableForm';
+
+/** Who is let in, and as what. */
+export function PeopleTable() {
+  const people = useQuery({ queryKey: KEYS.people, queryFn: () => ask<PersonDetails[]>('GET', '/people') });
+  if (people.isError) return <Failure error={people.error} retry={() => void people.refetch()} />;
+  if (people.isPending) return <Loading what="the people" />;
+  return (
+    <NamedTable
+      path="people"
+      one="person"
+      things={people.data}
+      action="people.edit"
+      describe={({ role, active }) => (active ? role : `${role}, not let in any more`)}
+      form={(person) => <PersonForm person={person} />}
+    />
+  );
+}
+
+type PersonValues = Pick<PersonDetails, 'name' | 'login' | 'role' | 'active'> & { password: string };
+
+function PersonForm({ person }: { person: PersonDetails | null }) {
+  const initial: PersonValues = person
+    ? { name: person.name, login: person.login, role: person.role, active: person.active, password: '' }
+    : { name: '', login: '', role: 'pilot', active: true, password: '' };
+  const form = useTableForm<PersonValues>('/people', 'people', person, initial, (values) => values);
+  const { errors, isSubmitting } = form.formState;
+  return (
+    <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
+      <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
+      <TextField label="Sign-in name" error={errors.login?.message} {...form.register('login')} />
+      <SelectField label="Role" error={errors.role?.message} {...form.register('role')}>
+        {ROLES.map((role) => (
+          <option key={role}>{role}</option>
+        ))}
+      </SelectField>
+      <TextField
+        label={person ? 'New password' : 'First password'}
+        type="password"
+        autoComplete="new-password"
+        hint={person ? 'Left empty, it stays as it is.' : 'At least 10 characters.'}
+        error={errors.password?.message}
+        {...form.register('password')}
+      />
+      <CheckField label="Let in" hint="Their records stay either way." {...form.register('active')} />
+      <SaveRow problem={form.problem} busy={isSubmitting} isNew={!person} />
+    </form>
+  );
+}

@@ -1,0 +1,89 @@
+import type { PersonAnswer } from '../../contract';
+import { ask } from '../app/api';
+import { KEYS, queryClient } from '../app/queries';
+import { useServerForm } from '../app/useServerForm';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/fields';
+import { Notice } from '../kit/Message';
+import { FrontPage } from './FrontPage';
+
+/** The way in; a made-up register shows its people, so that a visitor is in with one press. */
+export function SignInPage({ demoPeople }: { demoPeople: readonly PersonAnswer[] }) {
+  return <FrontPage>{demoPeople.length > 0 ? <DemoPeople people={demoPeople} /> : <SignInForm />}</FrontPage>;
+}
+
+function entered(): void {
+  void queryClient.invalidateQueries({ queryKey: KEYS.session });
+}
+
+function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
+  const enter = async (person: PersonAnswer) => {
+    await ask('POST', '/session/demo', { personId: person.id });
+    entered();
+  };
+  const roles = ['custodian', 'deputy', 'pilot', 'reader'] as const;
+  return (
+    <section aria-labelledby="who">
+      <h2 id="who" className="text-lg">
+        Who are you today?
+      </h2>
+      <p className="text-faint">
+        An estuary survey cooperative, made up from end to end. Press a name to come in.
+      </p>
+      {roles.map((role) => (
+        <div key={role} className="ruled py-2 sm:flex sm:gap-4">
+          <h3 className="w-24 shrink-0 pt-1.5 text-faint">{role}</h3>
+          <div className="flex flex-wrap gap-2">
+            {people
+              .filter((person) => person.role === role)
+              .map((person) => (
+                <Button
+                  key={person.id}
+                  weight={role === 'custodian' ? 'main' : 'plain'}
+                  onClick={() => void enter(person)}
+                >
+                  {person.name}
+                </Button>
+              ))}
+          </div>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+interface SignIn {
+  readonly login: string;
+  readonly password: string;
+}
+
+function SignInForm() {
+  const form = useServerForm<SignIn>('sign-in', { login: '', password: '' }, async (values) => {
+    await ask('POST', '/session', values);
+    entered();
+  });
+  const { errors, isSubmitting } = form.formState;
+  return (
+    <form onSubmit={(event) => void form.hand(event)} className="grid max-w-sm gap-4" noValidate>
+      <h2 className="text-lg">Sign in</h2>
+      {form.problem && <Notice title={form.problem} />}
+      <TextField
+        label="Sign-in name"
+        autoComplete="username"
+        autoFocus
+        error={errors.login?.message}
+        {...form.register('login')}
+      />
+      <TextField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        error={errors.password?.message}
+        {...form.register('password')}
+      />
+      <Button type="submit" weight="main" disabled={isSubmitting}>
+        Sign in
+      </Button>
+    </form>
+  );
+}

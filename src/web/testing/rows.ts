@@ -1,0 +1,60 @@
+import type { PackRow, RegisterAnswer } from '../../contract';
+import type { PackId, PackTypeId, PlaceId } from '../../core/measure';
+import { PRESET_RULES } from '../../core/rules';
+
+/** Rows and the register they belong to, for tests of what lists do with them. */
+
+export const TYPE_ID = 'type-1' as PackTypeId;
+export const PLACE_ID = 'place-1' as PlaceId;
+
+export const REGISTER: RegisterAnswer = {
+  people: [],
+  types: [
+    {
+      id: TYPE_ID,
+      version: 1,
+      name: 'Mapping hexacopter',
+      chemistry: 'lipo',
+      series: 6,
+      parallel: 1,
+      capacityMah: 16_000,
+      continuousC: 15,
+      burstC: 30,
+      chargeC: 3,
+      connector: null,
+      balancePlug: null,
+      massG: null,
+      price: null,
+      dutyClass: 'hard',
+    },
+  ],
+  places: [{ id: PLACE_ID, version: 1, name: 'Fire cabinet', kind: 'cabinet', fireResistant: true }],
+  instruments: [],
+  rules: { version: 1, rules: PRESET_RULES['even-keel'], adoptedAt: 0 },
+};
+
+export function aRow(tag: string, more: Partial<PackRow> = {}): PackRow {
+  return {
+    id: `id-${tag}` as PackId,
+    tag,
+    typeId: TYPE_ID,
+    owner: null,
+    homePlaceId: null,
+    fieldPack: false,
+    placeId: PLACE_ID,
+    holderId: null,
+    verdict: 'fit',
+    mayFly: 'yes',
+    cellsMv: [3800, 3810, 3800, 3800, 3800, 3800],
+    byCell: true,
+    readAt: 1_000,
+    socPercent: 40,
+    storage: 'in-band',
+    since: null,
+    dueAt: null,
+    allowanceHours: null,
+    next: null,
+    seq: 1,
+    ...more,
+  };
+}

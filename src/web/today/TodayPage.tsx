@@ -1,0 +1,172 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { TodayAnswer, TodayItem } from '../../contract';
+import { isOutOfUse } from '../../core/assess';
+import { dueWords, plural, sentence, STEP_WORDS, whenWords } from '../../core/wording';
+import { useReader } from '../app/clock';
+import { Failure } from '../app/Failure';
+import { useRegister, useToday } from '../app/queries';
+import { ButtonLink } from '../kit/Button';
+import { CellLadder } from '../kit/CellLadder';
+import { Empty, Loading } from '../kit/Message';
+import { VerdictShape } from '../kit/VerdictMark';
+import { Horizon } from './Horizon';
+
+/** What needs hands now. */
+export function TodayPage() {
+  const today = useToday();
+  if (today.isPending) return <Loading what="today’s work" />;
+  if (today.isError) return <Failure error={today.error} retry={() => void today.refetch()} />;
+  const { data } = today;
+  if (data.counts.packs === 0) {
+    return (
+      <Empty title="No packs yet.">
+        <p>Receive the first: give it a tag, say what type it is, type its cells.</p>
+        <ButtonLink to="/packs/receive" weight="main" className="mt-4">
+          Receive a pack
+        </ButtonLink>
+      </Empty>
+    );
+  }
+  return (
+    <>
+      <Headline today={data} />
+      <Horizon items={data.outOfBand} total={data.outOfBandTotal} />
+      <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
+        <Waiting
+          title="Out of use, waiting for a decision"
+          items={data.held}
+          total={data.heldTotal}
+          empty="No pack waits for a decision."
+          more="/packs?q=hold"
+        />
+        <Waiting
+          title="To be measured"
+          items={data.toMeasure}
+          total={data.toMeasureTotal}
+          empty="Every pack has a reading fresh enough."
+          more="/packs?sort=read"
+          showDue
+        />
+      </div>
+    </>
+  );
+}
+
+function Headline({ today }: { today: TodayAnswer }) {
+  const { counts } = today;
+  const reader = useReader();
+  const ruled = counts.packs - counts.noRule;
+  const share = ruled === 0 ? null : Math.round((counts.inBand / ruled) * 100);
+  const standing: readonly [number, string, string, string][] = [
+    [counts.overdue, 'overdue', 'text-red', '/packs?q=overdue&sort=due'],
+    [counts.withinAllowance, 'out of band, in time', 'text-ink', '/packs?q=out-of-band&sort=due'],
+    [counts.outOfUse, 'out of use', 'text-red', '/packs?q=hold'],
+    [counts.watch, 'on watch', 'text-amber', '/packs?q=watch'],
+    [counts.unmeasured, 'not measured', 'text-amber', '/packs?q=not+measured'],
+  ];
+  return (
+    <div className="mb-4 flex flex-wrap items-baseline gap-x-8 gap-y-1">
+      <h1>
+        Today{' '}
+        <span className="font-normal text-faint">{whenWords(reader.now, reader).replace('today ', '')}</span>
+      </h1>
+      <p className="flex flex-wrap gap-x-5">
+        {share !== null && (
+          <span>
+            <b>{share} %</b> of {plural(ruled, 'pack')} in band
+          </span>
+        )}
+        {standing
+          .filter(([count]) => count > 0)
+          .map(([count, words, look, to]) => (
+            <Link
+              key={words}
+              to={to}
+              className={`underline decoration-line decoration-2 underline-offset-4 hover:decoration-current ${look}`}
+            >
+              <b>{count}</b> {words}
+            </Link>
+          ))}
+      </p>
+    </div>
+  );
+}
+
+interface WaitingProps {
+  readonly title: string;
+  readonly items: readonly TodayItem[];
+  readonly total: number;
+  readonly empty: string;
+  readonly more: string;
+  readonly showDue?: boolean;
+}
+
+function Waiting({ title, items, total, empty, more, showDue = false }: WaitingProps) {
+  return (
+    <Section title={title} count={total}>
+      {items.length === 0 && <p className="py-2 text-faint">{empty}</p>}
+      <ul>
+        {items.map((item) => (
+          <WaitingRow key={item.id} item={item} showDue={showDue} />
+        ))}
+      </ul>
+      {total > items.length && (
+        <Link to={more} className="block py-2 font-bold text-accent underline">
+          {total - items.length} more in Packs
+        </Link>
+      )}
+    </Section>
+  );
+}
+
+function WaitingRow({ item, showDue }: { item: TodayItem; showDue: boolean }) {
+  const reader = useReader();
+  const register = useRegister().data;
+  const type = register?.types.find(({ id }) => id === item.typeId);
+  const due = item.next?.dueAt ?? null;
+  const said = item.finding && !showDue ? sentence(item.finding, reader, isOutOfUse(item.verdict)) : null;
+  return (
+    <li className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+      <VerdictShape verdict={item.verdict} />
+      <Link
+        to={`/packs/${item.id}`}
+        className="inline-flex min-h-11 w-16 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
+      >
+        {item.tag}
+      </Link>
+      <span className="min-w-0 flex-1 basis-52 text-sm">
+        {said ?? (item.readAt ? `Last read ${whenWords(item.readAt, reader)}.` : 'No rested reading yet.')}
+        {showDue && due !== null && (
+          <span className={due <= reader.now ? 'font-bold text-red' : 'text-faint'}>
+            {' '}
+            {capital(dueWords(due, reader))}.
+          </span>
+        )}
+      </span>
+      {item.cellsMv && type && register && showDue && (
+        <CellLadder chemistry={type.chemistry} cellsMv={item.cellsMv} rules={register.rules.rules} />
+      )}
+      {item.next && (
+        <ButtonLink to={`/packs/${item.id}`} state={{ step: item.next.do }}>
+          {STEP_WORDS[item.next.do]}
+        </ButtonLink>
+      )}
+    </li>
+  );
+}
+
+export function Section({ title, count, children }: { title: string; count: number; children: ReactNode }) {
+  return (
+    <section aria-label={title}>
+      <h2 className="border-b-2 border-ink pb-1">
+        {title} <span className="font-normal text-faint">{count}</span>
+      </h2>
+      {children}
+    </section>
+  );
+}
+
+function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
