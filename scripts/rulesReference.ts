@@ -1,10 +1,10 @@
 import { CHEMISTRIES, CHEMISTRY } from '../src/core/chemistry';
-import { PRESET_RULES, PRESET_TITLES, PRESETS } from '../src/core/rules';
-import { RULE_TEXTS, ruleRows, volts } from '../src/core/wording';
+import { PRESET_RULES, PRESET_TITLES, PRESETS, RULE_FIELDS, RULE_TOPICS, ruleValue } from '../src/core/rules';
+import type { RuleField } from '../src/core/rules';
+import { RULE_TEXTS, ruleValueWords, TOPIC_TEXTS, volts } from '../src/core/wording';
 
 /** The rule reference as Markdown, made from the rules themselves. */
 export function rulesReference(): string {
-  const rows = PRESETS.map((preset) => ruleRows(PRESET_RULES[preset]));
   const lines = [
     '# Rule reference',
     '',
@@ -22,10 +22,16 @@ export function rulesReference(): string {
     ]),
     '## House rules in the three presets',
     '',
-    `| rule | ${PRESETS.map((preset) => PRESET_TITLES[preset]).join(' | ')} |`,
-    `| --- | ${PRESETS.map(() => '---').join(' | ')} |`,
-    ...rows[0]!.map(({ title }, i) => `| ${title} | ${rows.map((preset) => preset[i]!.value).join(' | ')} |`),
-    '',
+    ...RULE_TOPICS.flatMap((topic) => [
+      `### ${TOPIC_TEXTS[topic].title}`,
+      '',
+      TOPIC_TEXTS[topic].why,
+      '',
+      `| rule | ${PRESETS.map((preset) => PRESET_TITLES[preset]).join(' | ')} | may be set |`,
+      `| --- | ${PRESETS.map(() => '---').join(' | ')} | --- |`,
+      ...RULE_FIELDS.filter((field) => field.topic === topic).map(fieldRow),
+      '',
+    ]),
     '## What is true of a chemistry whatever the house says',
     '',
     '| chemistry | nominal | full, never above | storage targets any school defends | cells read one by one |',
@@ -40,4 +46,13 @@ export function rulesReference(): string {
     '',
   ];
   return lines.join('\n');
+}
+
+function fieldRow(field: RuleField): string {
+  const values = PRESETS.map((preset) => ruleValueWords(field, ruleValue(PRESET_RULES[preset], field)));
+  const range =
+    field.kind === 'choice'
+      ? field.options.join(' or ')
+      : `${ruleValueWords(field, field.low)} to ${ruleValueWords(field, field.high)}`;
+  return `| ${field.title} | ${values.join(' | ')} | ${range} |`;
 }

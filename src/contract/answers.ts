@@ -1,7 +1,7 @@
 import type { Finding, MayFly, StepKind, Verdict } from '../core/assess';
 import type { Role } from '../core/lifecycle';
 import type { Instant, InstrumentId, PackId, PackTypeId, PersonId, PlaceId } from '../core/measure';
-import type { PackTypeFacts, SmartSettings } from '../core/pack';
+import type { PackFacts, PackTypeFacts, SmartSettings } from '../core/pack';
 import type { PackRecord } from '../core/record';
 import type { HouseRules } from '../core/rules';
 import type { StorageState } from '../core/storage';
@@ -65,6 +65,27 @@ export interface RulesAnswer {
   readonly version: number;
   readonly rules: HouseRules;
   readonly adoptedAt: Instant;
+}
+
+/** One adopted rule set, with who adopted it and why; the register's first has nobody. */
+export interface RulesVersion extends RulesAnswer {
+  readonly adoptedBy: PersonId | null;
+  readonly reason: string;
+}
+
+export interface RulesHistoryAnswer {
+  /** Newest first. */
+  readonly versions: readonly RulesVersion[];
+  /** How many of the packs have been judged under the newest. */
+  readonly judged: number;
+  readonly packs: number;
+}
+
+/** Some packs' facts and records for judging them elsewhere, and the id to ask on from; null after the last. */
+export interface HistoriesAnswer {
+  readonly packs: readonly { readonly facts: PackFacts; readonly records: readonly PackRecord[] }[];
+  readonly next: PackId | null;
+  readonly total: number;
 }
 
 /** The small tables every screen needs to put names to ids. */
@@ -156,4 +177,7 @@ export interface AppendAnswer {
 
 /** What a live connection says: something about these changed; ask again. */
 export type LiveMessage =
-  { readonly about: 'pack'; readonly packId: PackId; readonly seq: number } | { readonly about: 'register' };
+  | { readonly about: 'pack'; readonly packId: PackId; readonly seq: number }
+  | { readonly about: 'register' }
+  /** The register is being judged under new rules; this far has it come. */
+  | { readonly about: 'rules' };

@@ -1,6 +1,7 @@
 export type {
   AppendAnswer,
   ClockAnswer,
+  HistoriesAnswer,
   InstrumentAnswer,
   LiveMessage,
   PackDetails,
@@ -11,6 +12,8 @@ export type {
   PlaceAnswer,
   RegisterAnswer,
   RulesAnswer,
+  RulesHistoryAnswer,
+  RulesVersion,
   SessionAnswer,
   TodayAnswer,
   TodayItem,
@@ -19,6 +22,7 @@ export { PLACE_KINDS, TODAY_LIMIT } from './answers';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { appendRequest } from './record';
+export { adoptRules, rulesAsked } from './rules';
 export {
   instrumentForm,
   packForm,

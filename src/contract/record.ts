@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { DEFAULT_METER_ERROR_MV } from '../core/chemistry';
+import { CHEMISTRIES, DEFAULT_METER_ERROR_MV } from '../core/chemistry';
 import { READING_CONDITIONS } from '../core/reading';
+import { CHARGE_ENDINGS, CHARGE_MODES } from '../core/record';
 import type { RecordDraft } from '../core/record';
 import {
   figure,
@@ -17,13 +18,22 @@ import {
 
 const cellMv = wholeFigure(0, 9_999, 'A cell voltage', 'mV');
 
+const MOST_CELLS = 32;
+const cellsMv = z.array(cellMv).min(1, 'No cell voltage came.').max(MOST_CELLS, 'At most 32 cells.');
+
 const volts = z.discriminatedUnion('of', [
-  z.strictObject({
-    of: z.literal('cells'),
-    cellsMv: z.array(cellMv).min(1, 'No cell voltage came.').max(32, 'At most 32 cells.'),
-  }),
+  z.strictObject({ of: z.literal('cells'), cellsMv }),
   z.strictObject({ of: z.literal('pack'), packMv: wholeFigure(0, 200_000, 'The pack voltage', 'mV') }),
 ]);
+
+const instrument = optional(line(60, 'The instrument'));
+const remarks = optional(text(2_000, 'The remark'));
+/** Two days: longer than any job a charger or craft does in one go. */
+const minutes = figure(0, 2_880, 'The time taken', 'minutes').nullable();
+
+function degrees(what: string) {
+  return figure(-60, 200, what, '°C');
+}
 
 const received = z.strictObject({
   source: optional(line(120, 'The source')),
@@ -33,10 +43,52 @@ const received = z.strictObject({
 const reading = z.strictObject({
   volts,
   condition: z.enum(READING_CONDITIONS, 'The condition is rested, settling or loaded.'),
-  instrument: optional(line(60, 'The instrument')),
+  instrument,
   meterErrorMv: wholeFigure(0, 500, 'The meter’s error', 'mV').default(DEFAULT_METER_ERROR_MV),
-  temperatureC: figure(-60, 120, 'The temperature', '°C').nullable(),
-  remarks: optional(text(2_000, 'The remark')),
+  temperatureC: degrees('The temperature').nullable(),
+  remarks,
+});
+
+const resistance = z.strictObject({
+  irMilliohm: z
+    .array(figure(0.01, 5_000, 'A cell’s resistance', 'mΩ'))
+    .min(1, 'No resistance came.')
+    .max(MOST_CELLS, 'At most 32 cells.'),
+  temperatureC: degrees('The temperature'),
+  instrument,
+  remarks,
+});
+
+const charge = z.strictObject({
+  mode: z.enum(CHARGE_MODES, 'Choose what the charger was asked to do.'),
+  charger: optional(line(60, 'The charger')),
+  settings: z.strictObject({
+    chemistry: z.enum(CHEMISTRIES, 'Choose a chemistry.').nullable(),
+    cells: wholeFigure(1, MOST_CELLS, 'The cell count set', '').nullable(),
+    topMv: wholeFigure(500, 6_000, 'The top voltage set', 'mV').nullable(),
+    currentA: figure(0.01, 500, 'The current set', 'A').nullable(),
+  }),
+  startCellsMv: cellsMv.nullable(),
+  endCellsMv: cellsMv.nullable(),
+  movedMah: figure(0, 1_000_000, 'The charge moved', 'mAh').nullable(),
+  minutes,
+  temperatureC: degrees('The temperature').nullable(),
+  balanced: z.boolean('Balanced is yes, no or not looked at.').nullable(),
+  ending: z.enum(CHARGE_ENDINGS, 'Choose how it ended.'),
+  remarks,
+});
+
+const flight = z.strictObject({
+  pilotId: personId.nullable(),
+  craft: optional(line(60, 'The craft')),
+  minutes,
+  landing: z
+    .strictObject({ volts, condition: z.enum(['settling', 'loaded'], 'Volts on landing are never rested.') })
+    .nullable(),
+  usedMah: figure(0, 1_000_000, 'The charge used', 'mAh').nullable(),
+  hottestC: degrees('The hottest temperature').nullable(),
+  ambientC: degrees('The outside temperature').nullable(),
+  remarks,
 });
 
 const moved = z.strictObject({ placeId: placeId.nullable(), holderId: personId.nullable() });
@@ -45,6 +97,9 @@ const note = z.strictObject({ text: text(4_000, 'The note') });
 const correctable = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('received'), payload: received }),
   z.strictObject({ kind: z.literal('reading'), payload: reading }),
+  z.strictObject({ kind: z.literal('resistance'), payload: resistance }),
+  z.strictObject({ kind: z.literal('charge'), payload: charge }),
+  z.strictObject({ kind: z.literal('flight'), payload: flight }),
   z.strictObject({ kind: z.literal('moved'), payload: moved }),
   z.strictObject({ kind: z.literal('note'), payload: note }),
 ]);
@@ -62,6 +117,14 @@ const recordDraft: z.ZodType<RecordDraft> = z.discriminatedUnion(
   [
     z.strictObject({ ...envelope, kind: z.literal('received'), payload: received, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('reading'), payload: reading, supersedes: z.null() }),
+    z.strictObject({
+      ...envelope,
+      kind: z.literal('resistance'),
+      payload: resistance,
+      supersedes: z.null(),
+    }),
+    z.strictObject({ ...envelope, kind: z.literal('charge'), payload: charge, supersedes: z.null() }),
+    z.strictObject({ ...envelope, kind: z.literal('flight'), payload: flight, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('moved'), payload: moved, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('note'), payload: note, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('correction'), payload: correction, supersedes: recordId }),

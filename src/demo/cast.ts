@@ -47,6 +47,9 @@ export interface DemoType {
   readonly home: PlaceKey;
   readonly smart: boolean;
   readonly fieldPack: boolean;
+  /** What it powers, and the current it draws on average as a multiple of the capacity. */
+  readonly craft: string;
+  readonly flownAtC: number;
   /** Days between two uses, shortest and longest. */
   readonly everyDays: readonly [number, number];
 }
@@ -73,6 +76,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'cabinet-top',
     smart: false,
     fieldPack: false,
+    craft: 'Mapping hexacopter',
+    flownAtC: 3.2,
     everyDays: [9, 18],
   },
   {
@@ -96,6 +101,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'cabinet-low',
     smart: false,
     fieldPack: false,
+    craft: 'Survey wing',
+    flownAtC: 0.9,
     everyDays: [12, 24],
   },
   {
@@ -119,6 +126,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'cabinet-top',
     smart: true,
     fieldPack: false,
+    craft: 'Inspection quad',
+    flownAtC: 3,
     everyDays: [8, 16],
   },
   {
@@ -142,6 +151,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'cabinet-low',
     smart: false,
     fieldPack: false,
+    craft: 'Trainer',
+    flownAtC: 9,
     everyDays: [7, 15],
   },
   {
@@ -165,6 +176,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'shelf',
     smart: false,
     fieldPack: false,
+    craft: 'Ground station',
+    flownAtC: 0.15,
     everyDays: [16, 30],
   },
   {
@@ -188,6 +201,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'shelf',
     smart: false,
     fieldPack: false,
+    craft: 'Transmitter',
+    flownAtC: 0.2,
     everyDays: [20, 35],
   },
   {
@@ -211,6 +226,8 @@ export const TYPES: readonly DemoType[] = [
     home: 'cabinet-low',
     smart: false,
     fieldPack: true,
+    craft: 'Field charging',
+    flownAtC: 0.25,
     everyDays: [18, 30],
   },
 ];

@@ -2,7 +2,7 @@ import { seededId } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
 import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
 import type { ReadingCondition } from '../core/reading';
-import type { RecordBody, RecordDraft } from '../core/record';
+import type { ChargePayload, FlightPayload, RecordBody, RecordDraft } from '../core/record';
 import type { PersonKey, PlaceKey } from './cast';
 
 /** One record of the made-up past and who wrote it. */
@@ -65,6 +65,52 @@ export class Diary {
         temperatureC: null,
         remarks: null,
       },
+      supersedes: null,
+    });
+  }
+
+  charge(by: PersonKey, at: Instant, charge: Partial<ChargePayload> & Pick<ChargePayload, 'mode'>): RecordId {
+    return this.write(by, at, {
+      kind: 'charge',
+      payload: {
+        charger: null,
+        settings: { chemistry: null, cells: null, topMv: null, currentA: null },
+        startCellsMv: null,
+        endCellsMv: null,
+        movedMah: null,
+        minutes: null,
+        temperatureC: null,
+        balanced: null,
+        ending: 'complete',
+        remarks: null,
+        ...charge,
+      },
+      supersedes: null,
+    });
+  }
+
+  flight(by: PersonKey, at: Instant, flight: Partial<FlightPayload>): RecordId {
+    return this.write(by, at, {
+      kind: 'flight',
+      payload: {
+        pilotId: null,
+        craft: null,
+        minutes: null,
+        landing: null,
+        usedMah: null,
+        hottestC: null,
+        ambientC: null,
+        remarks: null,
+        ...flight,
+      },
+      supersedes: null,
+    });
+  }
+
+  resistance(by: PersonKey, at: Instant, irMilliohm: readonly number[], temperatureC: number): RecordId {
+    return this.write(by, at, {
+      kind: 'resistance',
+      payload: { irMilliohm, temperatureC, instrument: 'Bench meter', remarks: null },
       supersedes: null,
     });
   }

@@ -1,5 +1,6 @@
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../core/measure';
 import type { Instant } from '../core/measure';
+import type { LandingVolts } from '../core/record';
 import type { Diary } from './diary';
 
 /** What becomes of one pack at the end of its made-up past, and what went wrong on the way. */
@@ -17,6 +18,10 @@ export interface Ending {
 
 const nothing = () => undefined;
 const h = (hours: number) => hours * HOUR_MS;
+const landedAt = (cellsMv: readonly number[]): LandingVolts => ({
+  volts: { of: 'cells', cellsMv },
+  condition: 'loaded',
+});
 
 /** The ending of the pack with this tag: a story where there is one, else an ordinary pack lying in storage. */
 export function endingOf(tag: string, ordinal: number): Ending {
@@ -28,9 +33,17 @@ export function endingOf(tag: string, ordinal: number): Ending {
   return { ...usual, ...STORIES[tag] };
 }
 
+/** Charged so many hours ago, read an hour later, and waiting since. */
 const charged = (hoursAgo: number, cellsMv: readonly number[]): Partial<Ending> => ({
-  quietDays: Math.ceil(hoursAgo / 24) + 1,
-  play: (diary, now) => void diary.reading('tolle', now - h(hoursAgo), cellsMv, 'rested'),
+  quietDays: Math.ceil(hoursAgo / 24) + 2,
+  play: (diary, now) => {
+    diary.charge('tolle', now - h(hoursAgo), {
+      mode: 'balance',
+      charger: 'Bench charger',
+      endCellsMv: cellsMv,
+    });
+    diary.reading('tolle', now - h(hoursAgo - 1), cellsMv, 'rested');
+  },
 });
 
 const STORIES: Readonly<Record<string, Partial<Ending>>> = {
@@ -57,27 +70,84 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     dyingCell: 4,
     play: (diary, now) => {
       diary.moved('jory', now - h(78), 'van', 'jory');
-      diary.reading(
-        'jory',
-        now - h(72),
-        [3560, 3570, 3560, 3380, 3570, 3560],
-        'loaded',
-        'Early warning on the second line.',
-      );
-      diary.reading('jory', now - h(70), [3740, 3740, 3740, 3650, 3740, 3740], 'rested');
+      diary.charge('tolle', now - h(90), {
+        mode: 'balance',
+        charger: 'Bench charger',
+        endCellsMv: [4200, 4200, 4200, 4190, 4200, 4200],
+        balanced: true,
+      });
+      diary.flight('jory', now - h(72), {
+        craft: 'Mapping hexacopter',
+        minutes: 9.5,
+        usedMah: 9_800,
+        landing: landedAt([3560, 3570, 3560, 3380, 3570, 3560]),
+        hottestC: 44,
+        remarks: 'Early warning on the second line.',
+      });
+      diary.reading('jory', now - h(70), [3800, 3800, 3800, 3660, 3800, 3800], 'rested');
       diary.moved('jory', now - h(68), 'cabinet-top', null);
       diary.reading(
         'ineke',
         now - h(50),
         [3810, 3800, 3810, 3730, 3810, 3800],
         'rested',
-        'Balanced twice; cell 4 falls back overnight.',
+        'Topped up to the others; cell 4 falls back overnight.',
       );
+    },
+  },
+  // The charger gives up on it, three evenings running.
+  'IQ-08': {
+    quietDays: 8,
+    play: (diary, now) => {
+      for (const [i, spread] of [70, 60, 80].entries()) {
+        const at = now - (7 - i) * DAY_MS;
+        const cells = [4340, 4340, 4340 - spread, 4340];
+        diary.charge('tolle', at, {
+          mode: 'balance',
+          charger: 'Bench charger',
+          settings: { chemistry: 'lihv', cells: 4, topMv: 4350, currentA: 5.2 },
+          endCellsMv: cells,
+          movedMah: i === 0 ? 2_900 : 2_600,
+          minutes: 240,
+          balanced: false,
+          ending: 'timed-out',
+          temperatureC: 31,
+        });
+        diary.charge('tolle', at + h(14), { mode: 'storage', charger: 'Bench charger' });
+        const rested = [3850, 3850, 3810, 3850];
+        diary.reading('tolle', at + h(16), rested, 'rested');
+      }
+    },
+  },
+  // Came back too hot to hold, with a propeller that had been changed the day before.
+  'IQ-10': {
+    quietDays: 4,
+    play: (diary, now) => {
+      diary.charge('ineke', now - h(62), {
+        mode: 'balance',
+        endCellsMv: [4340, 4340, 4340, 4340],
+        balanced: true,
+      });
+      diary.flight('ossian', now - h(44), {
+        craft: 'Inspection quad',
+        minutes: 6.2,
+        usedMah: 3_900,
+        landing: landedAt([3480, 3490, 3480, 3480]),
+        hottestC: 64,
+        ambientC: 21,
+        remarks: 'Steeper propellers since yesterday.',
+      });
+      diary.reading('ossian', now - h(42), [3730, 3730, 3720, 3730], 'rested');
     },
   },
   'HX-12': {
     quietDays: 24,
     play: (diary, now) => {
+      diary.flight('bram', now - 22 * DAY_MS - h(2), {
+        craft: 'Mapping hexacopter',
+        minutes: 13,
+        usedMah: 15_400,
+      });
       diary.reading(
         'bram',
         now - 22 * DAY_MS,
@@ -93,6 +163,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     quietDays: 3,
     play: (diary, now) => {
       diary.moved('adela', now - h(33), 'van', 'adela');
+      diary.flight('adela', now - h(29), { craft: 'Survey wing', minutes: 61, usedMah: 14_300 });
       diary.reading(
         'adela',
         now - h(28),
@@ -128,7 +199,13 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     quietDays: 2,
     play: (diary, now) => {
       diary.moved('sunniva', now - h(9), 'van', 'sunniva');
-      diary.reading('sunniva', now - h(6), [3080, 3090, 3080, 3090], 'loaded');
+      diary.flight('sunniva', now - h(6), {
+        craft: 'Survey wing',
+        minutes: 44,
+        usedMah: 4_900,
+        landing: landedAt([3080, 3090, 3080, 3090]),
+        hottestC: 31,
+      });
       diary.reading('sunniva', now - h(5), [3480, 3490, 3480, 3490], 'rested');
     },
   },
@@ -137,6 +214,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     quietDays: 3,
     play: (diary, now) => {
       diary.moved('ossian', now - h(24), 'van', 'ossian');
+      diary.flight('ossian', now - h(21), { craft: 'Inspection quad', minutes: 8, usedMah: 4_700 });
       diary.reading('ossian', now - h(20), [3450, 3460, 3440, 3450], 'rested', 'Headwind on the way back.');
     },
   },
@@ -144,6 +222,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     quietDays: 2,
     play: (diary, now) => {
       diary.moved('mirre', now - h(10), 'van', 'mirre');
+      diary.flight('mirre', now - h(8), { craft: 'Inspection quad', minutes: 5, usedMah: 2_000 });
       diary.reading('mirre', now - h(7), [3710, 3720, 3710, 3720], 'rested');
       diary.moved('mirre', now - h(6.5), 'box-a', null);
     },
@@ -154,7 +233,14 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     quietDays: 2,
     play: (diary, now) => {
       diary.moved('odile', now - h(3), 'van', 'odile');
-      diary.reading('odile', now - 12 * MINUTE_MS, [3560, 3570, 3560, 3570], 'loaded');
+      diary.flight('odile', now - 12 * MINUTE_MS, {
+        craft: 'Inspection quad',
+        minutes: 11.5,
+        usedMah: 3_400,
+        landing: landedAt([3560, 3570, 3560, 3570]),
+        hottestC: 41,
+        ambientC: 9,
+      });
     },
   },
   // Came down in the reeds.
@@ -176,6 +262,15 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'TR-08': {
     quietDays: 2,
     play: (diary, now) => {
+      diary.charge('fenn', now - h(19), {
+        mode: 'fast',
+        charger: 'Six-port charger',
+        settings: { chemistry: 'lihv', cells: 1, topMv: 4350, currentA: 0.5 },
+        movedMah: 430,
+        minutes: 58,
+        temperatureC: 33,
+        remarks: 'Still set for the inspection packs.',
+      });
       diary.reading(
         'fenn',
         now - h(18),
@@ -192,7 +287,10 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'TR-04': charged(26, [4190]),
   'TR-11': {
     quietDays: 2,
-    play: (diary, now) => void diary.reading('bram', now - h(15), [3140], 'rested', 'Flew it until it sank.'),
+    play: (diary, now) => {
+      diary.flight('bram', now - h(16), { craft: 'Trainer', minutes: 4.5, usedMah: 540 });
+      diary.reading('bram', now - h(15), [3140], 'rested', 'Flew it until it sank.');
+    },
   },
   'TR-13': { quietDays: 46 },
   'GS-03': { quietDays: 38 },
@@ -200,7 +298,14 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   // On the bank with the crew: a field pack may wait charged longer.
   'FP-01': {
     quietDays: 10,
-    play: (diary, now) =>
-      void diary.reading('ineke', now - 9 * DAY_MS, [4150, 4160, 4150, 4150, 4160, 4150, 4150], 'rested'),
+    play: (diary, now) => {
+      const cells = [4150, 4160, 4150, 4150, 4160, 4150, 4150];
+      diary.charge('ineke', now - 9 * DAY_MS - h(1), {
+        mode: 'balance',
+        charger: 'Bench charger',
+        endCellsMv: cells,
+      });
+      diary.reading('ineke', now - 9 * DAY_MS, cells, 'rested');
+    },
   },
 };

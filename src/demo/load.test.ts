@@ -20,7 +20,7 @@ beforeAll(async () => {
     .execute('select pack_id as id, findings from pack_state');
   const byId = new Map(findings.map((row) => [row.id, row.findings]));
   rows = new Map(
-    (await packRows(database.entities())).map((row) => [
+    (await packRows(database.entities(), NOW)).map((row) => [
       row.tag,
       {
         ...row,

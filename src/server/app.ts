@@ -25,6 +25,8 @@ import { Refused, problemHandler } from './platform/problems';
 import { webApplication, withNonce } from './platform/web';
 import { Instrument, PackType, Place } from './register/entities';
 import { registerRoutes } from './register/routes';
+import { rejudging } from './rules/rejudge';
+import { rulesRoutes } from './rules/routes';
 import { todayRoutes } from './today/routes';
 
 const ENTITIES = [Person, PackType, Place, Instrument, Pack, PackTag];
@@ -55,6 +57,9 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   const live = await openLive(config.databaseUrl, log);
   const session = await sessions(config, pool, database.entities());
   const api: Api = { database, clock, identify: personOf };
+  const rejudge = rejudging(database, log);
+  // A server that stopped while judging under new rules left packs behind.
+  rejudge.begin();
 
   const app = express();
   app.disable('x-powered-by');
@@ -91,6 +96,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   });
   for (const routes of [registerRoutes, packRoutes, ledgerRoutes, todayRoutes, peopleRoutes])
     router.use(routes(api));
+  router.use(rulesRoutes(api, rejudge));
   router.use(() => {
     throw new Refused('not-found');
   });
@@ -103,6 +109,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     database,
     endStreams: () => live.close(),
     close: async () => {
+      await rejudge.stop();
       await live.close();
       session.close();
       await pool.end();

@@ -8,16 +8,31 @@ import { caseFile } from './caseFile';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
 import type { Finding, NextStep, RuleId, Severity } from './finding';
+import { capacity } from './rules/capacity';
+import { chargeFailed } from './rules/chargeFailed';
+import { chargeImplausible } from './rules/chargeImplausible';
 import { damageFloor } from './rules/damageFloor';
+import { hotCharge, hotUse } from './rules/heat';
 import { idle } from './rules/idle';
+import { landedLow } from './rules/landedLow';
+import { longFull } from './rules/longFull';
+import { nimhTopUp } from './rules/nimhTopUp';
 import { notRested } from './rules/notRested';
 import { overDischargeEvent } from './rules/overDischargeEvent';
 import { overDischarged } from './rules/overDischarged';
 import { overfull } from './rules/overfull';
 import { rechargeSoon } from './rules/rechargeSoon';
+import { resistanceGrowth, resistanceJump, resistanceSiblings } from './rules/resistance';
+import { runTime } from './rules/runTime';
 import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
+import { storagePending } from './rules/storagePending';
+import { unlogged } from './rules/unlogged';
 import { unmeasured } from './rules/unmeasured';
+import { weakCell } from './rules/weakCell';
+import { weakestAgain } from './rules/weakestAgain';
+import { age, cycleCount } from './rules/wear';
+import { wrongSetting } from './rules/wrongSetting';
 import { stepsFor } from './steps';
 
 export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised'] as const;
@@ -47,12 +62,31 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   overDischarged,
   damageFloor,
   overfull,
+  wrongSetting,
+  hotUse,
+  hotCharge,
   overDischargeEvent,
   rechargeSoon,
   unmeasured,
   storageBand,
+  storagePending,
   spreadRule,
+  weakCell,
+  weakestAgain,
+  chargeFailed,
+  chargeImplausible,
+  resistanceGrowth,
+  resistanceSiblings,
+  resistanceJump,
+  capacity,
+  runTime,
+  longFull,
+  cycleCount,
+  age,
+  landedLow,
   notRested,
+  unlogged,
+  nimhTopUp,
   idle,
 ];
 
@@ -79,7 +113,9 @@ const ASKS_FOR_HANDS: ReadonlySet<RuleId> = new Set([
   'recharge-soon',
   'storage-high',
   'storage-low',
+  'storage-pending',
   'not-rested',
+  'nimh-top-up',
   'idle',
 ]);
 

@@ -3,8 +3,8 @@ import type { Instant, RecordId } from '../measure';
 import { DECIDES, conditionHeld } from '../reading';
 import type { PackHistory, ReadingEvent } from '../record';
 import type { HouseRules } from '../rules';
-import { storageState } from '../storage';
-import type { StorageState } from '../storage';
+import { storageEvidence, storageState } from '../storage';
+import type { StorageEvidence, StorageState } from '../storage';
 import type { LowCell } from './finding';
 
 /** A rested reading told per cell. A pack read by its total has one figure, its average, and no cell numbers. */
@@ -26,23 +26,13 @@ export interface CaseFile {
   readonly latest: RestedReading | null;
   /** The newest reading if it came after the latest rested one and cannot decide. */
   readonly undecided: (ReadingEvent & { readonly condition: 'settling' | 'loaded' }) | null;
+  readonly evidence: readonly StorageEvidence[];
   readonly storage: StorageState;
 }
 
 export function caseFile(history: PackHistory, rules: HouseRules, now: Instant): CaseFile {
-  const rested: RestedReading[] = [];
-  let lastLoadedAt: Instant | null = null;
-  let undecided: CaseFile['undecided'] = null;
-  for (const reading of history.readings) {
-    const condition = conditionHeld(reading.condition, reading.at, lastLoadedAt, rules.restMinutes);
-    if (condition === 'loaded') lastLoadedAt = reading.at;
-    if (condition === 'rested' && DECIDES[condition].storage) {
-      rested.push(restedReading(reading, history.pack.series));
-      undecided = null;
-    } else if (condition !== 'rested') {
-      undecided = { ...reading, condition };
-    }
-  }
+  const { rested, undecided } = restedReadings(history, rules);
+  const evidence = storageEvidence(history, isLithium(history.pack.chemistry) ? rested : []);
   return {
     history,
     rules,
@@ -50,8 +40,41 @@ export function caseFile(history: PackHistory, rules: HouseRules, now: Instant):
     rested,
     latest: rested.at(-1) ?? null,
     undecided,
-    storage: storageState(history.pack, isLithium(history.pack.chemistry) ? rested : [], rules),
+    evidence,
+    storage: storageState(history.pack, evidence, rules, now),
   };
+}
+
+/**
+ * The readings that may decide, and the newest one if it may not. A pack read sooner after a flight, a charge or a load
+ * than the rest the house asks is still settling, whatever was ticked.
+ */
+export function restedReadings(
+  history: PackHistory,
+  rules: HouseRules,
+): Pick<CaseFile, 'rested' | 'undecided'> {
+  const rested: RestedReading[] = [];
+  const disturbed = disturbances(history);
+  let next = 0;
+  let lastDisturbedAt: Instant | null = null;
+  let undecided: CaseFile['undecided'] = null;
+  for (const reading of history.readings) {
+    while (next < disturbed.length && disturbed[next]! <= reading.at) lastDisturbedAt = disturbed[next++]!;
+    const condition = conditionHeld(reading.condition, reading.at, lastDisturbedAt, rules.restMinutes);
+    if (condition === 'loaded') lastDisturbedAt = reading.at;
+    if (condition === 'rested' && DECIDES[condition].storage) {
+      rested.push(restedReading(reading, history.pack.series));
+      undecided = null;
+    } else if (condition !== 'rested') {
+      undecided = { ...reading, condition };
+    }
+  }
+  return { rested, undecided };
+}
+
+/** When load or charge ended, in order. */
+function disturbances({ flights, charges }: PackHistory): readonly Instant[] {
+  return [...flights.map(({ at }) => at), ...charges.map(({ at }) => at)].sort((a, b) => a - b);
 }
 
 function restedReading(reading: ReadingEvent, series: number): RestedReading {

@@ -1,6 +1,8 @@
+import type { Chemistry } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
+import type { DutyClass } from '../pack';
 import type { ReadingCondition } from '../reading';
-import type { HouseRules } from '../rules';
+import type { HouseRules, Lines } from '../rules';
 import type { RunningClock, StorageJob } from '../storage';
 
 export const SEVERITIES = ['note', 'watch', 'hold', 'retire'] as const;
@@ -14,7 +16,14 @@ export type Finding = {
 } & FindingBody;
 
 export type FindingBody =
-  | { readonly rule: 'unmeasured' }
+  /** `usedAt` is null when the pack was never read. */
+  | { readonly rule: 'unmeasured'; readonly usedAt: Instant | null; readonly restedFrom: Instant | null }
+  | {
+      readonly rule: 'storage-pending';
+      readonly by: 'job' | 'own-bleed';
+      readonly since: Instant;
+      readonly restedFrom: Instant;
+    }
   | {
       readonly rule: 'not-rested';
       readonly condition: Exclude<ReadingCondition, 'rested'>;
@@ -65,13 +74,118 @@ export type FindingBody =
       readonly lowestCell: number;
       readonly socPercent: number;
       readonly limits: HouseRules['spread'];
+      /** The cells had just been balanced: what is left then, balancing will not close. */
+      readonly balancedAt: Instant | null;
     }
+  | {
+      readonly rule: 'weak-cell';
+      readonly cell: number;
+      readonly belowMv: number;
+      readonly at: Instant;
+      readonly lines: Lines;
+    }
+  | {
+      readonly rule: 'weakest-again';
+      readonly cell: number;
+      readonly times: number;
+      readonly ofCharges: number;
+      readonly timesAgain: number;
+      readonly limits: HouseRules['health']['recurrence'];
+    }
+  | ({
+      readonly rule: 'resistance-growth' | 'resistance-siblings';
+      readonly lines: Lines;
+    } & CellOhms)
+  | ({ readonly rule: 'resistance-jump'; readonly limitPercent: number } & CellOhms)
+  | { readonly rule: 'capacity'; readonly percent: number; readonly lines: Lines }
+  | { readonly rule: 'run-time'; readonly percent: number; readonly craft: string; readonly lines: Lines }
+  | {
+      readonly rule: 'long-full';
+      /** Days full at 25 °C within the last year. */
+      readonly days: number;
+      readonly limitDays: number;
+      readonly longestFrom: Instant;
+      readonly longestTo: Instant;
+    }
+  | { readonly rule: 'cycles'; readonly count: number; readonly guessed: number; readonly limit: number }
+  | {
+      readonly rule: 'age';
+      readonly years: number;
+      readonly limit: number;
+      readonly dutyClass: DutyClass;
+    }
+  | {
+      readonly rule: 'hot-use';
+      readonly celsius: number;
+      readonly at: Instant;
+      readonly times: number;
+      readonly ofFlights: number;
+      readonly limits: HouseRules['heat'];
+    }
+  | {
+      readonly rule: 'hot-charge';
+      readonly celsius: number;
+      readonly at: Instant;
+      readonly limits: HouseRules['heat'];
+    }
+  | {
+      readonly rule: 'wrong-setting';
+      readonly at: Instant;
+      readonly slips: readonly SettingSlip[];
+    }
+  | {
+      readonly rule: 'charge-failed';
+      readonly at: Instant;
+      readonly how: 'timed-out' | 'stopped' | 'error' | 'unbalanced';
+      readonly passes: number;
+      readonly limit: number;
+    }
+  | {
+      readonly rule: 'charge-implausible';
+      readonly at: Instant;
+      readonly oddity: 'too-fast' | 'too-long' | 'too-much';
+      /** Minutes, or mAh for `too-much`. */
+      readonly value: number;
+      readonly expected: number;
+    }
+  | {
+      readonly rule: 'landed-low';
+      readonly mv: number;
+      readonly at: Instant;
+      readonly limitMv: number;
+      readonly times: number;
+      readonly ofFlights: number;
+    }
+  | {
+      readonly rule: 'unlogged';
+      readonly direction: 'charge' | 'use';
+      readonly fromAt: Instant;
+      readonly toAt: Instant;
+      readonly fromMv: number;
+      readonly toMv: number;
+    }
+  | { readonly rule: 'nimh-top-up'; readonly lastAt: Instant; readonly everyDays: number }
   | {
       readonly rule: 'idle';
       readonly lastReadAt: Instant;
       readonly everyDays: number;
       readonly doing: HouseRules['idle']['doing'];
     };
+
+/** One cell's resistance at 25 °C and what it is held against, milliohm; and the one over the other. */
+export interface CellOhms {
+  readonly cell: number;
+  readonly factor: number;
+  readonly milliohm: number;
+  readonly against: number;
+}
+
+/** One thing a charger was set to that is not what the pack needs. */
+export type SettingSlip =
+  | { readonly of: 'chemistry'; readonly set: Chemistry; readonly wanted: Chemistry }
+  | { readonly of: 'cells'; readonly set: number; readonly wanted: number }
+  | { readonly of: 'top'; readonly set: number; readonly wanted: number }
+  | { readonly of: 'current'; readonly set: number; readonly wanted: number };
 
 export type RuleId = FindingBody['rule'];
 
@@ -94,6 +208,9 @@ export const STEP_KINDS = [
   'cycle',
   're-read',
   'balance',
+  'measure-resistance',
+  'check-charger',
+  'review',
 ] as const;
 export type StepKind = (typeof STEP_KINDS)[number];
 

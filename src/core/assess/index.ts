@@ -1,6 +1,7 @@
 export type { Assessment, MayFly, Verdict } from './assess';
 export { VERDICTS, assess, isOutOfUse } from './assess';
 export type { RestedReading } from './caseFile';
-export type { Finding, LowCell, NextStep, RuleId, Severity, StepKind } from './finding';
+export { restedReadings } from './caseFile';
+export type { Finding, LowCell, NextStep, RuleId, SettingSlip, Severity, StepKind } from './finding';
 export { STEP_KINDS } from './finding';
 export { readingStep } from './steps';

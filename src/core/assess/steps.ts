@@ -2,6 +2,7 @@ import type { CaseFile } from './caseFile';
 import { STEP_KINDS } from './finding';
 import type { Finding, NextStep, StepKind } from './finding';
 import { idleDueAt } from './rules/idle';
+import { topUpDueAt } from './rules/nimhTopUp';
 
 /**
  * What to do for a pack, most pressing first. A pack on hold has one step only: nobody may charge it, so nothing else
@@ -19,6 +20,8 @@ export function stepsFor(file: CaseFile, findings: readonly Finding[]): readonly
       because: 'idle',
     });
   }
+  const topUpAt = topUpDueAt(file);
+  if (topUpAt !== null) steps.push({ do: 'top-up', dueAt: topUpAt, because: 'nimh-top-up' });
   const pressing = steps.sort(byPressure);
   return pressing.filter((step, i) => pressing.findIndex((other) => other.do === step.do) === i);
 }
@@ -27,7 +30,9 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
   const because = finding.rule;
   switch (finding.rule) {
     case 'unmeasured':
-      return [{ do: 'measure', dueAt: file.history.receivedAt, because }];
+      return [{ do: 'measure', dueAt: finding.restedFrom ?? file.history.receivedAt, because }];
+    case 'storage-pending':
+      return [{ do: 'measure-rested', dueAt: finding.restedFrom, because }];
     case 'not-rested':
       return [{ do: 'measure-rested', dueAt: finding.restedFrom, because }];
     case 'recharge-soon':
@@ -42,6 +47,29 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
       return [{ do: 'store-down', dueAt: finding.at, because }];
     case 'over-discharge-event':
       return finding.readSince ? [] : [{ do: 'store-up-now', dueAt: finding.low.at, because }];
+    case 'charge-failed':
+      return [{ do: 'balance', dueAt: null, because }];
+    case 'resistance-jump':
+      return [{ do: 'measure-resistance', dueAt: null, because }];
+    case 'weak-cell':
+    case 'weakest-again':
+    case 'resistance-growth':
+    case 'resistance-siblings':
+    case 'capacity':
+    case 'run-time':
+    case 'long-full':
+    case 'cycles':
+    case 'age':
+      return [{ do: 'review', dueAt: null, because }];
+    case 'wrong-setting':
+    case 'charge-implausible':
+    case 'hot-charge':
+      return [{ do: 'check-charger', dueAt: null, because }];
+    case 'hot-use':
+      return [{ do: 'review', dueAt: null, because }];
+    case 'landed-low':
+    case 'unlogged':
+    case 'nimh-top-up':
     case 'damage-floor':
     case 'over-discharged':
     case 'idle':
@@ -61,8 +89,8 @@ function byPressure(a: NextStep, b: NextStep): number {
 }
 
 function pressureClass(step: NextStep): number {
+  if (step.because === 'idle' || step.because === 'nimh-top-up') return 3;
   if (step.do === 'store-up-now' || step.do === 'top-up') return 0;
-  if (step.because === 'idle') return 3;
   return step.dueAt === null ? 2 : 1;
 }
 

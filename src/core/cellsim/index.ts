@@ -1,4 +1,17 @@
 export type { Random } from './random';
-export { between, seededId, seededRandom } from './random';
-export type { SimPack } from './simPack';
-export { balanceTo, draw, newSimPack, readCells, rest, weaken } from './simPack';
+export { bell, between, seededId, seededRandom } from './random';
+export type { NewPack, SimCell, SimCharge, SimPack, SimUse } from './simPack';
+export {
+  balanceTo,
+  bleedTo,
+  capacityAh,
+  charge,
+  milliohmAt,
+  newSimPack,
+  percentOf,
+  readCells,
+  readResistance,
+  rest,
+  use,
+  weaken,
+} from './simPack';

@@ -1,64 +1,235 @@
+import { chargingMv } from '../charging';
 import { restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import { DAY_MS } from '../measure';
 import { bell } from './random';
 import type { Random } from './random';
 
-/** A pack of cells that charge, drain and drift as real ones do. Charge in percent per cell. */
+/** A pack of cells that charge, drain, warm, drift and age as real ones do. Immutable: every act gives the pack after it. */
 export interface SimPack {
   readonly chemistry: LithiumChemistry;
+  readonly labelAh: number;
   readonly cells: readonly SimCell[];
 }
 
-interface SimCell {
-  readonly socPercent: number;
-  /** Charge a cell loses by itself, percent a month. */
+export interface SimCell {
+  /** Charge held, ampere-hours. */
+  readonly heldAh: number;
+  /** What the cell held when new, ampere-hours. */
+  readonly newAh: number;
+  /** Resistance when new, milliohm at 25 °C. */
+  readonly newMilliohm: number;
+  /** Charge a cell loses by itself, percent of its capacity a month. */
   readonly leakPercentPerMonth: number;
-  /** This cell's capacity against the label; a weaker cell empties further for the same charge drawn. */
-  readonly capacityShare: number;
+  /** 0 new; at 1 it holds 80 % of what it did, at half as much resistance again. */
+  readonly wear: number;
+  /** How fast it wears beside an ordinary cell. */
+  readonly wearRate: number;
 }
 
-/** Charge a sound pack loses on the shelf. Source: the practice's figure for packs without their own bleed. */
+export interface NewPack {
+  readonly chemistry: LithiumChemistry;
+  readonly series: number;
+  readonly labelAh: number;
+  /** Rested millivolts it arrives at. */
+  readonly mv: number;
+  /** Milliohm of a new cell; left out, what a pack of this capacity commonly has. */
+  readonly milliohm?: number;
+}
+
+/** Source of the shelf figure: the practice. */
 const LEAK_PERCENT_PER_MONTH = 3;
 const MONTH_MS = 30 * DAY_MS;
+/** New flight cells show about this many milliohm times their ampere-hours. Only the simulation's idea of ordinary. */
+const MILLIOHM_AH: Readonly<Record<LithiumChemistry, number>> = {
+  lipo: 16,
+  lihv: 18,
+  liion: 70,
+  lifepo4: 40,
+};
 
-/** A new pack, all cells at one voltage but for the maker's tolerance. */
-export function newSimPack(chemistry: LithiumChemistry, series: number, mv: number, random: Random): SimPack {
-  const cells = Array.from({ length: series }, () => ({
-    socPercent: clamp(socPercent(chemistry, mv) + bell(random) * 0.3),
-    leakPercentPerMonth: LEAK_PERCENT_PER_MONTH * (1 + bell(random) * 0.05),
-    capacityShare: 1 + bell(random) * 0.004,
+/** A new pack, all cells alike but for the maker's tolerance. */
+export function newSimPack(pack: NewPack, random: Random): SimPack {
+  const { chemistry, series, labelAh, mv } = pack;
+  const milliohm = pack.milliohm ?? MILLIOHM_AH[chemistry] / labelAh;
+  const share = socPercent(chemistry, mv) / 100;
+  const cells = Array.from({ length: series }, () => {
+    const newAh = labelAh * (1.01 + bell(random) * 0.002);
+    return {
+      heldAh: clamp(newAh * (share + bell(random) * 0.003), newAh),
+      newAh,
+      newMilliohm: milliohm * (1 + bell(random) * 0.03),
+      leakPercentPerMonth: LEAK_PERCENT_PER_MONTH * (1 + bell(random) * 0.05),
+      wear: 0,
+      wearRate: 1 + bell(random) * 0.05,
+    };
+  });
+  return { chemistry, labelAh, cells };
+}
+
+/** What a cell holds when full, ampere-hours. */
+export function capacityAh(cell: SimCell): number {
+  return cell.newAh * (1 - 0.2 * cell.wear);
+}
+
+/** A cell's resistance, milliohm; doubling from 25 to 0 °C. */
+export function milliohmAt(cell: SimCell, celsius: number): number {
+  return cell.newMilliohm * (1 + 0.4 * cell.wear + 0.1 * cell.wear ** 2) * 2 ** ((25 - celsius) / 25);
+}
+
+export function percentOf(cell: SimCell): number {
+  return (cell.heldAh / capacityAh(cell)) * 100;
+}
+
+/** Full cycles an ordinary cell stands before it is worn (wear 1). Source: the practice's cycle figures. */
+const CYCLES_TO_WORN: Readonly<Record<LithiumChemistry, number>> = {
+  lipo: 300,
+  lihv: 300,
+  liion: 500,
+  lifepo4: 1500,
+};
+/** Years at storage volts and 25 °C that wear a cell as far; full it goes four times as fast. */
+const YEARS_TO_WORN = 6;
+const FULL_AGES = 4;
+
+/** The pack after lying for a while: self-discharge, and what age does at this charge and temperature. */
+export function rest(pack: SimPack, elapsedMs: number, celsius = 20): SimPack {
+  const years = elapsedMs / (365 * DAY_MS);
+  return eachCell(pack, (cell) => {
+    const percent = percentOf(cell);
+    const fullness = Math.max(0, (percent - 60) / 40);
+    const pace = (1 + (FULL_AGES - 1) * fullness) * 2 ** ((celsius - 25) / 10);
+    const lost = (cell.leakPercentPerMonth / 100) * (elapsedMs / MONTH_MS) * capacityAh(cell);
+    return worn({ ...cell, heldAh: cell.heldAh - lost }, (years / YEARS_TO_WORN) * pace);
+  });
+}
+
+/** Worn cells wear faster. */
+function worn(cell: SimCell, by: number): SimCell {
+  return { ...cell, wear: cell.wear + by * cell.wearRate * (1 + 0.4 * cell.wear) };
+}
+
+/** A smart pack after bleeding itself to this voltage; a pack below it stays as it is. */
+export function bleedTo(pack: SimPack, mv: number): SimPack {
+  const share = socPercent(pack.chemistry, mv) / 100;
+  return eachCell(pack, (cell) => ({ ...cell, heldAh: Math.min(cell.heldAh, share * capacityAh(cell)) }));
+}
+
+/** What a use was like. */
+export interface SimUse {
+  readonly pack: SimPack;
+  readonly usedAh: number;
+  readonly minutes: number;
+  /** Millivolts of every cell under load at the end. */
+  readonly loadedMv: readonly number[];
+  readonly hottestC: number;
+}
+
+/** Kelvin a pack warms for each watt it makes of itself, per ampere-hour of it. Only the simulation's idea of ordinary. */
+const WARMING = 26;
+
+/** A use at a steady current that takes out so much, or ends when a cell is empty. */
+export function use(pack: SimPack, takeAh: number, amps: number, ambientC: number): SimUse {
+  const least = Math.min(...pack.cells.map(({ heldAh }) => heldAh));
+  const usedAh = Math.max(0, Math.min(takeAh, least));
+  const cycle = usedAh / pack.labelAh / CYCLES_TO_WORN[pack.chemistry];
+  const after = eachCell(pack, (cell) => worn({ ...cell, heldAh: cell.heldAh - usedAh }, cycle));
+  const mean = pack.cells.reduce((sum, cell) => sum + milliohmAt(cell, 25), 0) / pack.cells.length;
+  const warming = (WARMING * (amps ** 2 * mean)) / 1000 / pack.labelAh / 1.6;
+  const hottestC = ambientC + Math.min(45, warming);
+  const loadedMv = after.cells.map((cell) =>
+    Math.round(restMv(pack.chemistry, percentOf(cell)) - amps * milliohmAt(cell, hottestC)),
+  );
+  return { pack: after, usedAh, minutes: (usedAh / amps) * 60, loadedMv, hottestC };
+}
+
+export interface SimChargeSettings {
+  readonly amps: number;
+  readonly topMv: number;
+  readonly cutOffC: number;
+  /** Null for a charge that does not balance. */
+  readonly balanceA: number | null;
+}
+
+export interface SimCharge {
+  readonly pack: SimPack;
+  readonly minutes: number;
+  readonly movedAh: number;
+  readonly balanced: boolean;
+  /** Millivolts of every cell when it ended. */
+  readonly endMv: readonly number[];
+}
+
+/** A charger that watches every cell ends a charge no later than this. */
+const TIME_OUT_HOURS = 12;
+const MOST_STEP_SECONDS = 10;
+const STEP_SECONDS_PER_AH = 3;
+/** Cells this close count as balanced, millivolts. */
+const BALANCED_MV = 4;
+
+/**
+ * A charge followed second by second: constant current until the highest cell reaches the top, then whatever current
+ * keeps it there; while it tapers, cells above the lowest are bled.
+ */
+export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
+  const { chemistry, labelAh } = pack;
+  const { amps, topMv, cutOffC, balanceA } = settings;
+  // Bleeding a small cell in long steps would throw it from above its siblings to below them.
+  const hours = Math.min(MOST_STEP_SECONDS, STEP_SECONDS_PER_AH * labelAh) / 3600;
+  const cells = pack.cells.map((cell) => ({
+    ...cell,
+    capacity: capacityAh(cell),
+    ohm: milliohmAt(cell, 25) / 1000,
   }));
-  return { chemistry, cells };
+  const ocv = (cell: (typeof cells)[number]) =>
+    chargingMv(chemistry, (cell.heldAh / cell.capacity) * 100) / 1000;
+  let elapsed = 0;
+  let moved = 0;
+  let balanced = false;
+  for (; elapsed < TIME_OUT_HOURS; elapsed += hours) {
+    const volts = cells.map(ocv);
+    const taper = Math.min(...cells.map((cell, i) => (topMv / 1000 - volts[i]!) / cell.ohm));
+    const lowest = Math.min(...volts);
+    const bleeding = balanceA !== null && taper < amps;
+    const bled = volts.map((v) =>
+      bleeding && (v - lowest) * 1000 > BALANCED_MV / 2 ? Math.min(balanceA, labelAh / 3) : 0,
+    );
+    // The charger holds the highest cell at the top; what that cell bleeds it may have back.
+    const current = Math.max(0, Math.min(amps, taper + (bleeding ? Math.max(...bled) : 0)));
+    balanced = (Math.max(...volts) - lowest) * 1000 <= BALANCED_MV;
+    if (taper <= cutOffC * labelAh && (balanceA === null || balanced)) break;
+    for (const [i, cell] of cells.entries()) {
+      (cell as { heldAh: number }).heldAh += (current - bled[i]!) * hours;
+    }
+    moved += current * hours;
+  }
+  const endMv = cells.map((cell) => Math.round(ocv(cell) * 1000));
+  const after = cells.map(({ capacity, ohm: _ohm, ...cell }) => ({
+    ...cell,
+    heldAh: clamp(cell.heldAh, capacity),
+  }));
+  return { pack: { ...pack, cells: after }, minutes: elapsed * 60, movedAh: moved, balanced, endMv };
 }
 
-/** The pack after lying for a while. */
-export function rest(pack: SimPack, elapsedMs: number): SimPack {
-  return mapCells(pack, (cell) => cell.socPercent - (cell.leakPercentPerMonth * elapsedMs) / MONTH_MS);
-}
-
-/** The pack after a use that took this share of the label's capacity out of every cell. */
-export function draw(pack: SimPack, percent: number): SimPack {
-  return mapCells(pack, (cell) => cell.socPercent - percent / cell.capacityShare);
-}
-
-/** The pack after a charge or discharge, balanced, that ended with every cell at this rested voltage. */
+/** The pack brought to a rested voltage, balanced, without following how: a storage job seen from its end. */
 export function balanceTo(pack: SimPack, mv: number, random: Random): SimPack {
-  const target = socPercent(pack.chemistry, mv);
-  return mapCells(pack, () => target + bell(random) * 0.15);
+  const percent = socPercent(pack.chemistry, mv);
+  return eachCell(pack, (cell) => ({
+    ...cell,
+    heldAh: ((percent + bell(random) * 0.15) / 100) * capacityAh(cell),
+  }));
 }
 
-/** The pack with one cell (numbered from 1) gone weak: it holds less and leaks more. */
+/** The pack with one cell (numbered from 1) gone weak: worn further, wearing faster, and leaking. */
 export function weaken(
   pack: SimPack,
   cell: number,
-  capacityShare: number,
-  leakPercentPerMonth: number,
+  weakness: Pick<SimCell, 'wear' | 'wearRate' | 'leakPercentPerMonth'>,
 ): SimPack {
   return {
     ...pack,
     cells: pack.cells.map((one, i) =>
-      i + 1 === cell ? { ...one, capacityShare, leakPercentPerMonth } : one,
+      i + 1 === cell ? { ...one, ...weakness, wear: Math.max(one.wear, weakness.wear) } : one,
     ),
   };
 }
@@ -66,15 +237,29 @@ export function weaken(
 /** What a meter shows of the rested pack: millivolts per cell to the hundredth of a volt, with the meter's own noise. */
 export function readCells(pack: SimPack, random: Random, noiseMv = 2): number[] {
   return pack.cells.map((cell) => {
-    const mv = restMv(pack.chemistry, cell.socPercent) + bell(random) * noiseMv;
+    const mv = restMv(pack.chemistry, percentOf(cell)) + bell(random) * noiseMv;
     return Math.max(0, Math.round(mv / 10) * 10);
   });
 }
 
-function mapCells(pack: SimPack, socOf: (cell: SimCell) => number): SimPack {
-  return { ...pack, cells: pack.cells.map((cell) => ({ ...cell, socPercent: clamp(socOf(cell)) })) };
+/** What an instrument shows of each cell's resistance, milliohm to the tenth, with its own noise in percent. */
+export function readResistance(pack: SimPack, celsius: number, random: Random, noisePercent = 4): number[] {
+  return pack.cells.map((cell) => {
+    const shown = milliohmAt(cell, celsius) * (1 + (bell(random) * noisePercent) / 100);
+    return Math.max(0.1, Math.round(shown * 10) / 10);
+  });
 }
 
-function clamp(percent: number): number {
-  return Math.min(100, Math.max(0, percent));
+function eachCell(pack: SimPack, after: (cell: SimCell) => SimCell): SimPack {
+  return {
+    ...pack,
+    cells: pack.cells.map((cell) => {
+      const changed = after(cell);
+      return { ...changed, heldAh: clamp(changed.heldAh, capacityAh(changed)) };
+    }),
+  };
+}
+
+function clamp(ah: number, capacity: number): number {
+  return Math.min(capacity, Math.max(0, ah));
 }

@@ -1,2 +1,17 @@
+export { capacityPoints, healthShare } from './capacity';
+export type { Direction, Forecast } from './forecast';
+export { forecast } from './forecast';
+export type { Point } from './points';
+export { median, standing } from './points';
+export type { CellStanding, HealthReport, Measure, MeasureId } from './report';
+export { cellsCompared, healthReport } from './report';
+export type { CellFactor } from './resistance';
+export { BASELINE_READINGS, lastJump, mostApart, mostGrown, resistanceAt25 } from './resistance';
+export { runTimeLoss, runTimes } from './runTime';
 export type { Spread } from './spread';
 export { certainSocSpreadPercent, spread } from './spread';
+export type { NotEnough, Trend } from './trend';
+export { trendOf } from './trend';
+export type { Recurrence, WeakCell } from './weakCell';
+export { recurrence, weakAfterUse } from './weakCell';
+export { ageYears, cycles } from './wear';

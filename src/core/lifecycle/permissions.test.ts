@@ -6,6 +6,9 @@ const TABLE: Readonly<Record<Action, string>> = {
   'register.read': 'cdpr',
   'record.received': 'cd',
   'record.reading': 'cdp',
+  'record.resistance': 'cdp',
+  'record.charge': 'cdp',
+  'record.flight': 'cdp',
   'record.moved': 'cdp',
   'record.note': 'cdp',
   'record.correction': 'cdp',
@@ -16,6 +19,7 @@ const TABLE: Readonly<Record<Action, string>> = {
   'place.edit': 'cd',
   'instrument.edit': 'cd',
   'people.edit': 'c',
+  'rules.adopt': 'c',
 };
 
 const cases = ROLES.flatMap((role) =>

@@ -5,6 +5,9 @@ export const ACTIONS = [
   'register.read',
   'record.received',
   'record.reading',
+  'record.resistance',
+  'record.charge',
+  'record.flight',
   'record.moved',
   'record.note',
   'record.correction',
@@ -15,6 +18,7 @@ export const ACTIONS = [
   'place.edit',
   'instrument.edit',
   'people.edit',
+  'rules.adopt',
 ] as const;
 /** Something a person may or may not do. `record.correction` is for one's own records, `record.correct.any` for all. */
 export type Action = (typeof ACTIONS)[number];
@@ -23,6 +27,9 @@ const EVERYBODY = ['register.read'] as const satisfies readonly Action[];
 const PILOT = [
   ...EVERYBODY,
   'record.reading',
+  'record.resistance',
+  'record.charge',
+  'record.flight',
   'record.moved',
   'record.note',
   'record.correction',

@@ -1,5 +1,5 @@
 import type { Chemistry } from '../chemistry';
-import type { PackId } from '../measure';
+import type { Instant, PackId } from '../measure';
 
 export const DUTY_CLASSES = ['hard', 'normal', 'gentle'] as const;
 export type DutyClass = (typeof DUTY_CLASSES)[number];
@@ -31,6 +31,8 @@ export interface PackFacts extends PackTypeFacts {
   /** A large, gently loaded pack that powers the ground gear; it is allowed to wait charged for longer. */
   readonly fieldPack: boolean;
   readonly smart: SmartSettings | null;
+  /** When its working life began; null counts from its receipt. */
+  readonly inServiceAt: Instant | null;
 }
 
 /**

@@ -66,7 +66,10 @@ function refusedBody(
     case 'received':
       return records.length > 0 ? [{ code: 'received-twice', field: 'kind' }] : [];
     case 'reading':
-      return refusedVolts(pack, draft.payload.volts, 'payload.volts');
+    case 'resistance':
+    case 'charge':
+    case 'flight':
+      return refusedMeasures(pack, draft, 'payload');
     case 'moved':
     case 'note':
       return [];
@@ -77,17 +80,54 @@ function refusedBody(
   }
 }
 
-function refusedVolts(pack: PackFacts, volts: ReadVolts, field: string): RecordRefusal[] {
+/** What was measured must fit the pack: a value for every cell, none beyond what its chemistry can show. */
+function refusedMeasures(pack: PackFacts, said: Correctable, field: string): RecordRefusal[] {
+  switch (said.kind) {
+    case 'reading':
+      return refusedVolts(pack, said.payload.volts, `${field}.volts`);
+    case 'resistance':
+      return refusedCount(pack, said.payload.irMilliohm, `${field}.irMilliohm`);
+    case 'charge':
+      return (['startCellsMv', 'endCellsMv'] as const).flatMap((name) => {
+        const cellsMv = said.payload[name];
+        return cellsMv ? refusedVolts(pack, { of: 'cells', cellsMv }, `${field}.${name}`) : [];
+      });
+    case 'flight': {
+      const { landing } = said.payload;
+      return landing ? refusedVolts(pack, landing.volts, `${field}.landing.volts`, 'rough') : [];
+    }
+    case 'received':
+    case 'moved':
+    case 'note':
+      return [];
+    default:
+      return said satisfies never;
+  }
+}
+
+function refusedCount(pack: PackFacts, values: readonly number[], field: string): RecordRefusal[] {
+  return values.length === pack.series
+    ? []
+    : [{ code: 'cell-count', field, given: values.length, wanted: pack.series }];
+}
+
+/** @param need `rough` takes a pack's total where cells could be read: in the air nobody has a balance lead at hand */
+function refusedVolts(
+  pack: PackFacts,
+  volts: ReadVolts,
+  field: string,
+  need: 'every-cell' | 'rough' = 'every-cell',
+): RecordRefusal[] {
   const { cellTaps, plausibleMaxMv: maxMv } = CHEMISTRY[pack.chemistry];
   if (volts.of === 'pack') {
-    if (cellTaps && pack.series > 1) return [{ code: 'cells-wanted', field, wanted: pack.series }];
+    if (cellTaps && pack.series > 1 && need === 'every-cell')
+      return [{ code: 'cells-wanted', field, wanted: pack.series }];
     const averageMv = Math.round(volts.packMv / pack.series);
     return averageMv > maxMv ? [{ code: 'cell-impossible', field, cell: 1, mv: averageMv, maxMv }] : [];
   }
   const { cellsMv } = volts;
-  if (cellsMv.length !== pack.series) {
-    return [{ code: 'cell-count', field, given: cellsMv.length, wanted: pack.series }];
-  }
+  const miscounted = refusedCount(pack, cellsMv, field);
+  if (miscounted.length > 0) return miscounted;
   return cellsMv.flatMap((mv, i) =>
     mv > maxMv ? [{ code: 'cell-impossible' as const, field, cell: i + 1, mv, maxMv }] : [],
   );
@@ -112,7 +152,5 @@ function refusedCorrection(
   if (replacement.kind !== corrected.kind) {
     return [{ code: 'corrects-other-kind', field: 'payload.replacement', kind: corrected.kind }];
   }
-  return replacement.kind === 'reading'
-    ? refusedVolts(pack, replacement.payload.volts, 'payload.replacement.payload.volts')
-    : [];
+  return refusedMeasures(pack, replacement, 'payload.replacement.payload');
 }

@@ -1,8 +1,10 @@
+import { MINUTE_MS } from '../measure';
 import type { Instant, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { effectiveRecords } from './effective';
-import type { PackRecord, ReadVolts } from './record';
+import type { EffectiveRecord } from './effective';
+import type { ChargePayload, FlightPayload, PackRecord, ReadVolts, ResistancePayload } from './record';
 
 /** One reading that counts. */
 export interface ReadingEvent {
@@ -14,11 +16,35 @@ export interface ReadingEvent {
   readonly records: readonly RecordId[];
 }
 
+interface Happened {
+  /** When it ended. */
+  readonly at: Instant;
+  readonly by: PersonId;
+  readonly records: readonly RecordId[];
+}
+
+export type ResistanceEvent = Happened & ResistancePayload;
+export type ChargeEvent = Happened & ChargePayload & { readonly startedAt: Instant };
+export type FlightEvent = Happened &
+  FlightPayload & { readonly startedAt: Instant; readonly pilot: PersonId };
+
+/** From when on the pack lay somewhere, and who had it. */
+export interface MoveEvent {
+  readonly at: Instant;
+  readonly placeId: PlaceId | null;
+  readonly holderId: PersonId | null;
+}
+
 /** Everything the records tell about one pack, before any house rule has judged it. */
 export interface PackHistory {
   readonly pack: PackFacts;
   readonly receivedAt: Instant | null;
+  /** Every set of volts that counts, oldest first: meter readings, volts on landing, volts before a charge. */
   readonly readings: readonly ReadingEvent[];
+  readonly resistances: readonly ResistanceEvent[];
+  readonly charges: readonly ChargeEvent[];
+  readonly flights: readonly FlightEvent[];
+  readonly moves: readonly MoveEvent[];
   readonly placeId: PlaceId | null;
   readonly holderId: PersonId | null;
   readonly lastRecordAt: Instant | null;
@@ -27,6 +53,10 @@ export interface PackHistory {
 /** What a pack's records add up to. Records may come in any order; the result is the same. */
 export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHistory {
   const readings: ReadingEvent[] = [];
+  const resistances: ResistanceEvent[] = [];
+  const charges: ChargeEvent[] = [];
+  const flights: FlightEvent[] = [];
+  const moves: MoveEvent[] = [];
   let receivedAt: Instant | null = null;
   let placeId: PlaceId | null = null;
   let holderId: PersonId | null = null;
@@ -37,20 +67,37 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
       case 'received':
         receivedAt = record.at;
         placeId = record.payload.placeId;
+        moves.push({ at: record.at, placeId, holderId });
         break;
       case 'reading':
-        readings.push({
-          at: record.at,
-          by: record.by,
-          volts: record.payload.volts,
-          condition: record.payload.condition,
-          meterErrorMv: record.payload.meterErrorMv,
-          records: record.records,
-        });
+        readings.push(readingEvent(record));
         break;
+      case 'resistance':
+        resistances.push({ ...happened(record), ...record.payload });
+        break;
+      case 'charge': {
+        const charge = { ...happened(record), ...record.payload, startedAt: began(record) };
+        charges.push(charge);
+        if (charge.startCellsMv) insertByTime(readings, startReading(charge, charge.startCellsMv));
+        break;
+      }
+      case 'flight': {
+        const { pilotId, landing } = record.payload;
+        const flight = {
+          ...happened(record),
+          ...record.payload,
+          startedAt: began(record),
+          pilot: pilotId ?? record.by,
+        };
+        flights.push(flight);
+        if (landing)
+          insertByTime(readings, { ...happened(record), ...landing, meterErrorMv: ON_BOARD_ERROR_MV });
+        break;
+      }
       case 'moved':
         placeId = record.payload.placeId;
         holderId = record.payload.holderId;
+        moves.push({ at: record.at, placeId, holderId });
         break;
       case 'note':
         break;
@@ -58,5 +105,57 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         record satisfies never;
     }
   }
-  return { pack, receivedAt, readings, placeId, holderId, lastRecordAt };
+  return {
+    pack,
+    receivedAt,
+    readings,
+    resistances,
+    charges,
+    flights,
+    moves,
+    placeId,
+    holderId,
+    lastRecordAt,
+  };
+}
+
+/** A craft's or a charger's own voltmeter is coarser than one on the bench; the practice gives no figure, so a cautious one. */
+const ON_BOARD_ERROR_MV = 10;
+
+function happened({ at, by, records }: EffectiveRecord): Happened {
+  return { at, by, records };
+}
+
+function began(record: EffectiveRecord & { readonly payload: { readonly minutes: number | null } }): Instant {
+  return record.at - (record.payload.minutes ?? 0) * MINUTE_MS;
+}
+
+function readingEvent(record: Extract<EffectiveRecord, { kind: 'reading' }>): ReadingEvent {
+  return {
+    at: record.at,
+    by: record.by,
+    volts: record.payload.volts,
+    condition: record.payload.condition,
+    meterErrorMv: record.payload.meterErrorMv,
+    records: record.records,
+  };
+}
+
+/** Volts read before a charge stand for the pack as it was put on; whether it had rested is judged like any other claim. */
+function startReading(charge: ChargeEvent, cellsMv: readonly number[]): ReadingEvent {
+  return {
+    at: charge.startedAt,
+    by: charge.by,
+    volts: { of: 'cells', cellsMv },
+    condition: 'rested',
+    meterErrorMv: ON_BOARD_ERROR_MV,
+    records: charge.records,
+  };
+}
+
+/** A charge is dated at its end but was read at its start, so its reading may belong before later ones. */
+function insertByTime(readings: ReadingEvent[], reading: ReadingEvent): void {
+  let place = readings.length;
+  while (place > 0 && readings[place - 1]!.at > reading.at) place -= 1;
+  readings.splice(place, 0, reading);
 }

@@ -2,17 +2,25 @@ export type { Actor, RecordRefusal } from './admit';
 export { CLOCK_SLACK_MS, refusalsOf } from './admit';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
-export type { PackHistory, ReadingEvent } from './fold';
+export type { ChargeEvent, FlightEvent, MoveEvent, PackHistory, ReadingEvent, ResistanceEvent } from './fold';
 export { fold } from './fold';
+export { CHARGE_ENDINGS, CHARGE_MODES } from './record';
 export type {
+  ChargeEnding,
+  ChargeMode,
+  ChargePayload,
+  ChargerSettings,
   Correctable,
   CorrectionPayload,
+  FlightPayload,
+  LandingVolts,
   MovedPayload,
   NotePayload,
   PackRecord,
   ReadVolts,
   ReadingPayload,
   ReceivedPayload,
+  ResistancePayload,
   RecordBody,
   RecordDraft,
   RecordKind,

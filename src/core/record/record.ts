@@ -1,3 +1,4 @@
+import type { Chemistry } from '../chemistry';
 import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { ReadingCondition } from '../reading';
 
@@ -22,6 +23,67 @@ export interface ReadingPayload {
   readonly remarks: string | null;
 }
 
+/** Internal resistance cell by cell, as the instrument showed it at this temperature. */
+export interface ResistancePayload {
+  readonly irMilliohm: readonly number[];
+  readonly temperatureC: number;
+  readonly instrument: string | null;
+  readonly remarks: string | null;
+}
+
+export const CHARGE_MODES = ['balance', 'fast', 'storage', 'discharge'] as const;
+/** What the charger was asked to do: charge and balance, charge only, bring to storage, or take out and measure. */
+export type ChargeMode = (typeof CHARGE_MODES)[number];
+
+export const CHARGE_ENDINGS = ['complete', 'timed-out', 'stopped', 'error'] as const;
+export type ChargeEnding = (typeof CHARGE_ENDINGS)[number];
+
+/** What the charger was set to; null where nobody noted it. */
+export interface ChargerSettings {
+  readonly chemistry: Chemistry | null;
+  readonly cells: number | null;
+  readonly topMv: number | null;
+  readonly currentA: number | null;
+}
+
+/** One job on a charger. Dated at its end; it began `minutes` before. */
+export interface ChargePayload {
+  readonly mode: ChargeMode;
+  readonly charger: string | null;
+  readonly settings: ChargerSettings;
+  /** Rested volts before, and volts shown when it ended; cell by cell. */
+  readonly startCellsMv: readonly number[] | null;
+  readonly endCellsMv: readonly number[] | null;
+  /** Charge moved, in for a charge and out for a discharge; always positive. */
+  readonly movedMah: number | null;
+  readonly minutes: number | null;
+  /** The hottest the pack got. */
+  readonly temperatureC: number | null;
+  /** Whether it ended with the cells balanced; null where it was not looked at. */
+  readonly balanced: boolean | null;
+  readonly ending: ChargeEnding;
+  readonly remarks: string | null;
+}
+
+/** Volts on landing are never rested: under load, or settling just after. */
+export interface LandingVolts {
+  readonly volts: ReadVolts;
+  readonly condition: 'settling' | 'loaded';
+}
+
+/** One flight or other use. Dated at its end. */
+export interface FlightPayload {
+  /** Null when whoever wrote it flew it. */
+  readonly pilotId: PersonId | null;
+  readonly craft: string | null;
+  readonly minutes: number | null;
+  readonly landing: LandingVolts | null;
+  readonly usedMah: number | null;
+  readonly hottestC: number | null;
+  readonly ambientC: number | null;
+  readonly remarks: string | null;
+}
+
 /** Where the pack lies and who has it; null for neither. */
 export interface MovedPayload {
   readonly placeId: PlaceId | null;
@@ -36,6 +98,9 @@ export interface NotePayload {
 export type Correctable =
   | { readonly kind: 'received'; readonly payload: ReceivedPayload }
   | { readonly kind: 'reading'; readonly payload: ReadingPayload }
+  | { readonly kind: 'resistance'; readonly payload: ResistancePayload }
+  | { readonly kind: 'charge'; readonly payload: ChargePayload }
+  | { readonly kind: 'flight'; readonly payload: FlightPayload }
   | { readonly kind: 'moved'; readonly payload: MovedPayload }
   | { readonly kind: 'note'; readonly payload: NotePayload };
 

@@ -1,4 +1,5 @@
 import type { Chemistry, LithiumChemistry } from '../chemistry';
+import type { DutyClass } from '../pack';
 
 export const PRESETS = ['long-service', 'even-keel', 'ready-state'] as const;
 export type PresetName = (typeof PRESETS)[number];
@@ -16,6 +17,12 @@ export interface FloorRule {
   /** Null for a chemistry whose practice names no such line. */
   readonly overDischargeMv: number | null;
   readonly damageMv: number;
+}
+
+/** From where a measure is watched, and from where the pack should go. */
+export interface Lines {
+  readonly watch: number;
+  readonly retire: number;
 }
 
 /** Every threshold Malle judges by. A register changes these; nothing else in the program holds a limit. */
@@ -41,6 +48,37 @@ export interface HouseRules {
   };
   readonly charge: { readonly homeC: number; readonly fieldC: number; readonly balanceEvery: number };
   readonly flight: { readonly landAtMv: Readonly<Record<Chemistry, number>>; readonly maxDodPercent: number };
+  /** When what the cells measure speaks against a pack. Source: the practice's health table. */
+  readonly health: {
+    /** How far one cell may rest below its siblings after a use, millivolts. */
+    readonly weakCellMv: Lines;
+    /** The same cell out of tolerance this often in so many charges is watched; as often again, it goes. */
+    readonly recurrence: { readonly times: number; readonly inCharges: number };
+    /** Resistance against the pack's own baseline, and against the siblings' median, as a factor at 25 °C. */
+    readonly irGrowth: Lines;
+    readonly irSiblings: Lines;
+    /** A rise between two readings that asks for a third, percent. */
+    readonly irJumpPercent: number;
+    /** Measured capacity against the label, percent. */
+    readonly capacityPercent: Lines;
+    /** Loss of flight time for the same charge against the baseline, percent. */
+    readonly runTimeLossPercent: Lines;
+    readonly failedBalances: number;
+    /** Days full at 25 °C within a year from which a pack is watched. */
+    readonly fullDaysAYear: number;
+    readonly cycles: Readonly<Record<Chemistry, number>>;
+    readonly ageYears: Readonly<Record<DutyClass, number>>;
+  };
+  /** Degrees Celsius over which a pack is watched or held. */
+  readonly heat: {
+    readonly useWatchC: number;
+    readonly useHoldC: number;
+    readonly chargeWatchC: number;
+    readonly chargeHoldC: number;
+  };
+  readonly nimhTopUpDays: number;
+  /** How warm the shelf is taken to be where nobody measures it, for the time spent full. */
+  readonly shelfC: number;
   readonly afterCrash: 'retire' | 'hold, inspect, watch';
   readonly overDischarged: 'retire' | 'supervised recovery';
   readonly idle: { readonly everyDays: number; readonly doing: 'cycle' | 'read' };

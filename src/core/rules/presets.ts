@@ -22,6 +22,22 @@ const EVEN_KEEL: HouseRules = {
   spread: { toleranceMv: 20, watchMv: 50, retireMv: 100, watchSocPercent: 5 },
   charge: { homeC: 1, fieldC: 2, balanceEvery: 1 },
   flight: { landAtMv: { lipo: 3500, lihv: 3500, liion: 3100, lifepo4: 2900, nimh: 1000 }, maxDodPercent: 80 },
+  health: {
+    weakCellMv: { watch: 100, retire: 200 },
+    recurrence: { times: 3, inCharges: 5 },
+    irGrowth: { watch: 1.5, retire: 2 },
+    irSiblings: { watch: 1.3, retire: 2 },
+    irJumpPercent: 30,
+    capacityPercent: { watch: 80, retire: 70 },
+    runTimeLossPercent: { watch: 20, retire: 40 },
+    failedBalances: 3,
+    fullDaysAYear: 30,
+    cycles: { lipo: 300, lihv: 300, liion: 500, lifepo4: 1500, nimh: 500 },
+    ageYears: { hard: 2, normal: 3, gentle: 5 },
+  },
+  heat: { useWatchC: 55, useHoldC: 60, chargeWatchC: 40, chargeHoldC: 45 },
+  nimhTopUpDays: 90,
+  shelfC: 20,
   afterCrash: 'hold, inspect, watch',
   overDischarged: 'retire',
   idle: { everyDays: 30, doing: 'read' },
@@ -72,3 +88,11 @@ export const PRESET_TITLES: Readonly<Record<PresetName, string>> = {
 };
 
 export const DEFAULT_PRESET: PresetName = 'even-keel';
+
+/**
+ * Rules as they were stored, completed by their preset where they were written before a rule existed. The gate through
+ * which every stored rule set comes back.
+ */
+export function completeRules(stored: HouseRules): HouseRules {
+  return { ...PRESET_RULES[stored.preset], ...stored };
+}

@@ -1,6 +1,16 @@
 export type { BandSide } from './band';
 export { bandSide } from './band';
-export type { RestedCells, RunningClock, StorageState } from './clock';
+export type { Stretch } from './carried';
+export { carriedForward, carriedMv } from './carried';
+export type { RunningClock, StorageState } from './clock';
 export { hoursOut, isCompliant, isOverdue, storageState } from './clock';
+export type { HeldHours, StorageHours } from './compliance';
+export { NO_HOURS, addHours, complianceShare, storageHours } from './compliance';
+export type { RestedCells, StorageEvidence } from './evidence';
+export { storageEvidence } from './evidence';
+export type { HeldExposure } from './exposure';
+export { exposureByHolder, exposureDays, exposureRate } from './exposure';
 export type { StorageJob } from './job';
 export { storageJob } from './job';
+export type { NextUseAdvice } from './nextUse';
+export { nextUse } from './nextUse';

@@ -29,6 +29,7 @@ export function aPack(facts: Partial<PackFacts> = {}): PackFacts {
     dutyClass: 'normal',
     fieldPack: false,
     smart: null,
+    inServiceAt: null,
     ...facts,
   };
 }

@@ -26,6 +26,15 @@ export function amps(a: number): string {
 }
 
 /**
+ * A cell's resistance, to the tenth below ten and whole above a hundred.
+ * @example ohms(4.234) // => "4.2 mΩ"
+ * @example ohms(128.4) // => "128 mΩ"
+ */
+export function ohms(milliohm: number): string {
+  return `${milliohm.toFixed(milliohm >= 100 ? 0 : 1)} mΩ`;
+}
+
+/**
  * A capacity as labels print it: ampere-hours from one upward, milliampere-hours below.
  * @example capacity(3300) // => "3.3 Ah"
  * @example capacity(450) // => "450 mAh"

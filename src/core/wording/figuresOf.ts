@@ -1,5 +1,7 @@
-import type { Finding } from '../assess';
-import { ampHours, amps, volts } from './figures';
+import type { Finding, SettingSlip } from '../assess';
+import { CHEMISTRY } from '../chemistry';
+import type { Lines } from '../rules';
+import { ampHours, amps, ohms, volts } from './figures';
 import { span, whenWords } from './time';
 import type { Reader } from './time';
 import type { StorageJob } from '../storage';
@@ -16,7 +18,130 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
   const t = (label: string, at: number): Figure => ({ label, value: whenWords(at, reader) });
   switch (finding.rule) {
     case 'unmeasured':
-      return [];
+      return finding.usedAt === null
+        ? []
+        : [t('Used', finding.usedAt), t('Rested from', finding.restedFrom!)];
+    case 'storage-pending':
+      return [
+        { label: 'Brought there by', value: finding.by === 'job' ? 'a storage job' : 'its own bleed' },
+        t('Since', finding.since),
+        t('Rested from', finding.restedFrom),
+      ];
+    case 'weak-cell':
+      return [
+        { label: 'Below its siblings', value: `${finding.belowMv} mV` },
+        ...lineFigures(finding.lines, ' mV'),
+        t('Read', finding.at),
+      ];
+    case 'weakest-again':
+      return [
+        { label: 'Out of tolerance', value: `${finding.times} of ${finding.ofCharges} charges` },
+        { label: 'Again since on watch', value: `${finding.timesAgain}` },
+        { label: 'Watch', value: `from ${finding.limits.times} in ${finding.limits.inCharges}` },
+        { label: 'Retire', value: `from ${finding.limits.times} more` },
+      ];
+    case 'resistance-growth':
+    case 'resistance-siblings':
+      return [
+        { label: 'At 25 °C', value: ohms(finding.milliohm) },
+        {
+          label: finding.rule === 'resistance-growth' ? 'Baseline' : 'Siblings',
+          value: ohms(finding.against),
+        },
+        { label: 'Factor', value: `× ${finding.factor.toFixed(2)}` },
+        ...lineFigures(finding.lines, ' times'),
+      ];
+    case 'resistance-jump':
+      return [
+        { label: 'Before', value: ohms(finding.against) },
+        { label: 'Now', value: ohms(finding.milliohm) },
+        { label: 'Rise', value: `${Math.round((finding.factor - 1) * 100)} %` },
+        { label: 'Measure again over', value: `${finding.limitPercent} %` },
+      ];
+    case 'capacity':
+      return [
+        { label: 'Of its label', value: `${finding.percent.toFixed(1)} %` },
+        ...lineFigures(finding.lines, ' %'),
+      ];
+    case 'run-time':
+      return [
+        { label: 'Shorter by', value: `${finding.percent.toFixed(1)} %` },
+        { label: 'Craft', value: finding.craft },
+        ...lineFigures(finding.lines, ' %'),
+      ];
+    case 'long-full':
+      return [
+        { label: 'Full days in a year', value: finding.days.toFixed(1) },
+        { label: 'Watch', value: `from ${finding.limitDays}` },
+        t('Longest from', finding.longestFrom),
+        t('to', finding.longestTo),
+      ];
+    case 'cycles':
+      return [
+        { label: 'Full cycles', value: finding.count.toFixed(1) },
+        { label: 'Review at', value: `${finding.limit}` },
+        { label: 'Guessed uses', value: `${finding.guessed}` },
+      ];
+    case 'age':
+      return [
+        { label: 'In service', value: `${finding.years.toFixed(1)} years` },
+        { label: 'Duty', value: finding.dutyClass },
+        { label: 'Review at', value: `${finding.limit} years` },
+      ];
+    case 'hot-use':
+      return [
+        { label: 'Hottest', value: `${finding.celsius} °C` },
+        { label: 'Hot flights', value: `${finding.times} of ${finding.ofFlights}` },
+        { label: 'Watch', value: `over ${finding.limits.useWatchC} °C` },
+        { label: 'Hold', value: `over ${finding.limits.useHoldC} °C` },
+        t('On', finding.at),
+      ];
+    case 'hot-charge':
+      return [
+        { label: 'Hottest', value: `${finding.celsius} °C` },
+        { label: 'Watch', value: `over ${finding.limits.chargeWatchC} °C` },
+        { label: 'Hold', value: `over ${finding.limits.chargeHoldC} °C` },
+        t('On', finding.at),
+      ];
+    case 'wrong-setting':
+      return [t('Charged', finding.at), ...finding.slips.map(slipFigure)];
+    case 'charge-failed':
+      return [
+        { label: 'Ended', value: finding.how },
+        { label: 'Failed in a row', value: `${finding.passes}` },
+        { label: 'Retire', value: `from ${finding.limit}` },
+        t('On', finding.at),
+      ];
+    case 'charge-implausible': {
+      const unit = finding.oddity === 'too-much' ? 'mAh' : 'min';
+      return [
+        { label: 'Noted', value: `${Math.round(finding.value)} ${unit}` },
+        {
+          label: finding.oddity === 'too-much' ? 'Label' : 'Expected',
+          value: `${Math.round(finding.expected)} ${unit}`,
+        },
+        t('On', finding.at),
+      ];
+    }
+    case 'landed-low':
+      return [
+        v('Lowest, loaded', finding.mv),
+        v('Land at', finding.limitMv),
+        { label: 'Low landings', value: `${finding.times} of ${finding.ofFlights}` },
+        t('Landed', finding.at),
+      ];
+    case 'unlogged':
+      return [
+        v('Lowest before', finding.fromMv),
+        t('Read', finding.fromAt),
+        v('Lowest after', finding.toMv),
+        t('Read again', finding.toAt),
+      ];
+    case 'nimh-top-up':
+      return [
+        t('Last charged', finding.lastAt),
+        { label: 'House interval', value: `${finding.everyDays} days` },
+      ];
     case 'not-rested':
       return [
         t('Read', finding.at),
@@ -77,6 +202,28 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       ];
     default:
       return finding satisfies never;
+  }
+}
+
+function lineFigures(lines: Lines, unit: string): readonly Figure[] {
+  return [
+    { label: 'Watch', value: `${lines.watch}${unit}` },
+    { label: 'Retire', value: `${lines.retire}${unit}` },
+  ];
+}
+
+function slipFigure(slip: SettingSlip): Figure {
+  switch (slip.of) {
+    case 'chemistry':
+      return { label: 'Set / wanted', value: `${CHEMISTRY[slip.set].name} / ${CHEMISTRY[slip.wanted].name}` };
+    case 'cells':
+      return { label: 'Cells set / wanted', value: `${slip.set} / ${slip.wanted}` };
+    case 'top':
+      return { label: 'Top set / full', value: `${volts(slip.set)} / ${volts(slip.wanted)} V` };
+    case 'current':
+      return { label: 'Amps set / label', value: `${amps(slip.set)} / ${amps(slip.wanted)}` };
+    default:
+      return slip satisfies never;
   }
 }
 

@@ -1,10 +1,9 @@
-export type { RuleRow } from './ruleRows';
-export { ruleRows } from './ruleRows';
+export { TOPIC_TEXTS, effectWords, ruleRefusalSentence, ruleValueWords } from './ruleFields';
 export type { RuleText } from './ruleTexts';
 export { RULE_TEXTS } from './ruleTexts';
 export type { Figure } from './figuresOf';
 export { figuresOf } from './figuresOf';
-export { amps, capacity, charge, plural, volts } from './figures';
+export { ampHours, amps, capacity, charge, ohms, plural, volts } from './figures';
 export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
 export { sentence } from './sentence';
 export { MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';

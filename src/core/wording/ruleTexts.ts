@@ -60,6 +60,101 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'Cells further apart than the tolerance are balanced; much further apart, the pack is watched.',
     why: 'A cell that drifts reaches empty first in the air and full first on the charger. One school balances on every charge, the other only every few while the pack keeps itself in tolerance; needing it every time is a symptom.',
   },
+  'storage-pending': {
+    title: 'Pending until read',
+    says: 'A storage job, or a smart pack’s own bleed, counts as pending until a rested reading confirms it.',
+    why: 'Chargers stop on loaded volts, which rebound or sink once the load is off; and a bleed that was switched off is found by the meter only.',
+  },
+  'weak-cell': {
+    title: 'Weak cell after use',
+    says: 'A cell that rests well below its siblings after a use is watched; far below, the pack is to be retired.',
+    why: 'A cell that holds less empties first, and the pack’s mean hides it until it is driven to ruin in the air.',
+  },
+  'weakest-again': {
+    title: 'The same cell weakest again',
+    says: 'A cell that comes to the charger lowest and out of tolerance again and again is watched, and retired for when it goes on.',
+    why: 'Any cell drifts once. The same one each time is losing charge by itself; balancing hides that and does not mend it.',
+  },
+  'resistance-growth': {
+    title: 'Resistance against its own baseline',
+    says: 'Each cell’s resistance at 25 °C is held against the pack’s first three readings.',
+    why: 'Resistance is the surest sign of wear: it takes the punch first, then the flight time. Instruments differ, so a pack is compared with itself.',
+  },
+  'resistance-siblings': {
+    title: 'Resistance against its siblings',
+    says: 'One cell’s resistance is held against the median of the others on the same day.',
+    why: 'Cold, leads and instrument move all cells alike; a cell that stands alone has a fault of its own.',
+  },
+  'resistance-jump': {
+    title: 'Resistance jumped',
+    says: 'A rise between two readings beyond the limit asks for a third before it is believed.',
+    why: 'A dirty pin adds milliohms that no cell has.',
+  },
+  capacity: {
+    title: 'Capacity against the label',
+    says: 'Capacity as last measured is held against the label’s: less is watched, much less is to be retired.',
+    why: 'A pack that holds less flies shorter than its timer says. Some houses fly such packs on trainers; none plans a mission on them.',
+  },
+  'run-time': {
+    title: 'Flight time for the same charge',
+    says: 'Minutes for each ampere-hour on the same craft are held against the pack’s first flights on it.',
+    why: 'Voltage that sags turns charge into heat. The craft must be the same, warm, and unchanged, or the comparison lies.',
+  },
+  'long-full': {
+    title: 'Too long full',
+    says: 'The days a pack spends above its band within a year are added up, weighed by how full and how warm; many of them are watched.',
+    why: 'Storing full harms most, and it adds up: ten separate days harm as ten in a row do. Schools differ in how many days they allow at a time, not in this.',
+  },
+  cycles: {
+    title: 'Full cycles',
+    says: 'Charge throughput divided by capacity is held against what the chemistry is good for; reaching it asks for a review.',
+    why: 'Cycles wear a cell even when nothing shows yet. One school retires by count, the other by measurement; the house asks for a look.',
+  },
+  age: {
+    title: 'Age in service',
+    says: 'Years in service are held against the pack’s duty; reaching it asks for a review.',
+    why: 'Cells age on the shelf too. Hard duty ages faster, gentle duty slower.',
+  },
+  'hot-use': {
+    title: 'Temperature in use',
+    says: 'A pack that gets too hot in use is watched; beyond the hold line it is held for inspection.',
+    why: 'Heat says that gear, propeller, load or pack is wrong, and repeated hot landings shorten life.',
+  },
+  'hot-charge': {
+    title: 'Hot while charging',
+    says: 'A lithium pack that gets hot on the charger is held.',
+    why: 'A sound lithium pack is barely warm while it charges. Heat means something inside takes the charge that should not.',
+  },
+  'wrong-setting': {
+    title: 'Charger set for another pack',
+    says: 'A charge in a mode, cell count or top voltage that drives cells above full holds the pack.',
+    why: 'Chargers remember the last pack. A high-voltage or nickel setting on a standard pack is the worst slip there is; such packs have burnt hours later.',
+  },
+  'charge-failed': {
+    title: 'Balance charge that failed',
+    says: 'After a failed balance charge: discharge, balance again; after the third in a row the pack is to be retired.',
+    why: 'A cell that will not come up with the others leaks what it is given.',
+  },
+  'charge-implausible': {
+    title: 'A charge that cannot be right',
+    says: 'A charge that ends far too soon, runs far too long, or puts in more than the label holds is named.',
+    why: 'Wrong setting, an imbalance that will not close, or a dying pack: each wants hands before the next charge.',
+  },
+  'landed-low': {
+    title: 'Landed low',
+    says: 'A landing under the house’s loaded volts is named, and how often lately.',
+    why: 'Schools land at 3.5, 3.6 or 3.7 V, or at storage so that nothing needs doing afterwards; all agree that the last tenth costs the most life.',
+  },
+  unlogged: {
+    title: 'Records that do not fit together',
+    says: 'Two readings that differ by more than lying about explains, with nothing logged between, are named.',
+    why: 'A judgement is as good as its records. What is missing is said rather than guessed.',
+  },
+  'nimh-top-up': {
+    title: 'Nickel packs are topped up',
+    says: 'A NiMH pack is charged at the house’s interval.',
+    why: 'It has no storage voltage and drains by itself; left flat for long it loses cells.',
+  },
   idle: {
     title: 'Idle packs',
     says: 'A lithium pack that lies unused is read, or cycled, at the house’s interval.',

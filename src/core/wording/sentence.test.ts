@@ -1,8 +1,8 @@
 import { HOUR_MS } from '../measure';
 import { aPack, judged, level, reading, START, total } from '../testing/histories';
 import type { PackRecord } from '../record';
-import { PRESET_RULES } from '../rules';
-import { figuresOf, RULE_TEXTS, ruleRows, sentence } from '.';
+import { PRESET_RULES, PRESETS, RULE_FIELDS, ruleValue } from '../rules';
+import { figuresOf, RULE_TEXTS, ruleValueWords, sentence } from '.';
 
 const lipo = aPack();
 const reader = (hours: number) => ({ now: START + hours * HOUR_MS, zone: 'UTC' });
@@ -111,11 +111,11 @@ it('every finding has a rule text and, but for the unmeasured, numbers', () => {
   }
 });
 
-it('house rules have the same rows whatever the preset, and a value in each', () => {
-  const titles = (preset: keyof typeof PRESET_RULES) =>
-    ruleRows(PRESET_RULES[preset]).map(({ title }) => title);
-  expect(titles('long-service')).toEqual(titles('even-keel'));
-  expect(titles('ready-state')).toEqual(titles('even-keel'));
-  expect(new Set(titles('even-keel')).size).toBe(titles('even-keel').length);
-  expect(ruleRows(PRESET_RULES['even-keel']).every(({ value }) => value.length > 0)).toBe(true);
+it('every rule of every preset has a value in words, and every title is used once', () => {
+  for (const preset of PRESETS) {
+    for (const field of RULE_FIELDS) {
+      expect(ruleValueWords(field, ruleValue(PRESET_RULES[preset], field))).toMatch(/\S/);
+    }
+  }
+  expect(new Set(RULE_FIELDS.map(({ topic, title }) => `${topic} ${title}`)).size).toBe(RULE_FIELDS.length);
 });

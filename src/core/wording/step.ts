@@ -13,6 +13,9 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   cycle: 'Cycle and read',
   're-read': 'Read it again',
   balance: 'Balance at next charge',
+  'measure-resistance': 'Measure resistance again',
+  'check-charger': 'Check the charger’s setting',
+  review: 'Review, keep on watch',
 };
 
 export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
@@ -32,6 +35,7 @@ export const MAY_FLY_WORDS: Readonly<Record<MayFly, string>> = {
 
 export const STORAGE_WORDS: Readonly<Record<StorageState['state'], string>> = {
   'in-band': 'in band',
+  pending: 'pending',
   high: 'high',
   low: 'low',
   unmeasured: 'not measured',

@@ -62,6 +62,7 @@ function stateRow(
     storage: storage.state,
     since: 'since' in storage ? timestamp(storage.since) : null,
     due_at: clock ? timestamp(clock.dueAt) : null,
+    bled_at: clock ? timestamp(clock.bledAt) : null,
     allowance_hours: clock?.allowanceHours ?? null,
     next_do: next?.do ?? null,
     next_due_at: next ? timestamp(next.dueAt) : null,

@@ -54,7 +54,11 @@ function referencesOf(body: RecordDraft | Correctable, path: string): Reference[
       return body.payload.replacement
         ? referencesOf(body.payload.replacement, `${path}.replacement.payload`)
         : [];
+    case 'flight':
+      return reference('person', body.payload.pilotId, `${path}.pilotId`);
     case 'reading':
+    case 'resistance':
+    case 'charge':
     case 'note':
       return [];
     default:

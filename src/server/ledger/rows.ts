@@ -27,15 +27,35 @@ interface StoredRow {
   readonly hash: string;
 }
 
+const RECORD_COLUMNS = `pack_id, seq, id, kind, ${asInstant('at')} as at, ${asInstant('recorded_at')} as recorded_at, by, payload,
+  supersedes, rules_version, prev_hash, hash`;
+
 /** All records of one pack in the order they arrived. */
 export async function recordsOf(em: Entities, packId: PackId): Promise<readonly ChainedRecord[]> {
   const rows: StoredRow[] = await em.execute(
-    `select pack_id, seq, id, kind, ${asInstant('at')} as at, ${asInstant('recorded_at')} as recorded_at, by, payload,
-            supersedes, rules_version, prev_hash, hash
-       from record where pack_id = ? order by seq`,
+    `select ${RECORD_COLUMNS} from record where pack_id = ? order by seq`,
     [packId],
   );
   return rows.map(chainedRecord);
+}
+
+/** The records of several packs, pack by pack in the order they arrived. */
+export async function recordsOfMany(
+  em: Entities,
+  ids: readonly PackId[],
+): Promise<ReadonlyMap<PackId, readonly PackRecord[]>> {
+  const rows: StoredRow[] = await em.execute(
+    `select ${RECORD_COLUMNS} from record where pack_id = any(?::uuid[]) order by pack_id, seq`,
+    [`{${ids.join(',')}}`],
+  );
+  const byPack = new Map<PackId, PackRecord[]>();
+  for (const row of rows) {
+    const { record } = chainedRecord(row);
+    const known = byPack.get(record.packId);
+    if (known) known.push(record);
+    else byPack.set(record.packId, [record]);
+  }
+  return byPack;
 }
 
 /** The gate where rows become records: what went in was parsed by the contract, so what comes out is trusted. */
@@ -92,6 +112,7 @@ interface PackFactsRow {
   readonly id: string;
   readonly field_pack: boolean;
   readonly smart: PackFacts['smart'];
+  readonly in_service_at: number | null;
   readonly chemistry: PackFacts['chemistry'];
   readonly series: number;
   readonly parallel: number;
@@ -102,20 +123,33 @@ interface PackFactsRow {
   readonly duty_class: PackFacts['dutyClass'];
 }
 
+const FACTS_OF = `select p.id, p.field_pack, p.smart, ${asInstant('p.in_service_at')} as in_service_at, t.chemistry, t.series,
+         t.parallel, t.capacity_mah, t.continuous_c, t.burst_c, t.charge_c, t.duty_class
+    from pack p join pack_type t on t.id = p.type_id`;
+
 /** What judging needs to know of a pack; with `lock`, nobody else may append to it until this transaction ends. */
 export async function packFacts(em: Entities, packId: PackId, lock = false): Promise<PackFacts | null> {
   const [row]: PackFactsRow[] = await em.execute(
-    `select p.id, p.field_pack, p.smart, t.chemistry, t.series, t.parallel, t.capacity_mah,
-            t.continuous_c, t.burst_c, t.charge_c, t.duty_class
-       from pack p join pack_type t on t.id = p.type_id
-      where p.id = ? ${lock ? 'for no key update of p' : ''}`,
+    `${FACTS_OF} where p.id = ? ${lock ? 'for no key update of p' : ''}`,
     [packId],
   );
-  if (!row) return null;
+  return row ? factsOf(row) : null;
+}
+
+/** The same of several packs, in the order of their ids. */
+export async function allFacts(em: Entities, ids: readonly PackId[]): Promise<readonly PackFacts[]> {
+  const rows: PackFactsRow[] = await em.execute(`${FACTS_OF} where p.id = any(?::uuid[]) order by p.id`, [
+    `{${ids.join(',')}}`,
+  ]);
+  return rows.map(factsOf);
+}
+
+function factsOf(row: PackFactsRow): PackFacts {
   return {
     id: row.id as PackId,
     fieldPack: row.field_pack,
     smart: row.smart,
+    inServiceAt: row.in_service_at,
     chemistry: row.chemistry,
     series: row.series,
     parallel: row.parallel,

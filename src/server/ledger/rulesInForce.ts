@@ -1,6 +1,6 @@
 import type { RulesAnswer } from '../../contract';
 import type { Instant } from '../../core/measure';
-import { DEFAULT_PRESET, PRESET_RULES } from '../../core/rules';
+import { completeRules, DEFAULT_PRESET, PRESET_RULES } from '../../core/rules';
 import type { HouseRules } from '../../core/rules';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
@@ -11,7 +11,7 @@ export async function rulesInForce(em: Entities): Promise<RulesAnswer> {
     `select version, rules, ${asInstant('adopted_at')} as adopted_at from rule_set order by version desc limit 1`,
   );
   if (!row) throw new Error('The register has no house rules; it was never opened.');
-  return { version: row.version, rules: row.rules, adoptedAt: row.adopted_at };
+  return { version: row.version, rules: completeRules(row.rules), adoptedAt: row.adopted_at };
 }
 
 /** Gives a new register its first house rules, the middle road. Harmless when it has some. */

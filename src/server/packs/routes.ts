@@ -4,6 +4,7 @@ import { packForm, receivePack, version } from '../../contract';
 import type { PackId } from '../../core/measure';
 import { idParam, parsed, route } from '../platform/http';
 import type { Api } from '../platform/http';
+import { histories } from './histories';
 import { packRows } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
 
@@ -19,9 +20,13 @@ export function packRoutes(api: Api): Router {
   const router = Router();
   const reads = { action: 'register.read' } as const;
 
-  route(router, api, 'get', '/packs', reads, ({ em, query }) => {
+  route(router, api, 'get', '/packs', reads, ({ em, query, now }) => {
     const ids = parsed(z.object({ ids: idList }), query).ids as PackId[] | undefined;
-    return packRows(em, ids ?? null);
+    return packRows(em, now, ids ?? null);
+  });
+  route(router, api, 'get', '/histories', reads, ({ em, query }) => {
+    const { after } = parsed(z.object({ after: z.uuid().optional() }), query);
+    return histories(em, (after ?? null) as PackId | null);
   });
   route(router, api, 'get', '/packs/by-tag/:tag', reads, ({ em, params }) => packByTag(em, params.tag ?? ''));
   route(router, api, 'get', '/packs/:id', reads, ({ em, params }) =>

@@ -1,6 +1,6 @@
 import type { PackRow } from '../../contract';
-import type { PackId } from '../../core/measure';
-import { asInstant } from '../platform/columns';
+import type { Instant, PackId } from '../../core/measure';
+import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 
 /** The columns of a {@link PackRow}, over `pack p join pack_state s`. Named as the answer names them, so rows pass through. */
@@ -18,13 +18,18 @@ export function stepColumn(which: 'next' | 'read'): string {
     else json_build_object('do', s.${which}_do, 'dueAt', ${asInstant(`s.${which}_due_at`)}) end as next`;
 }
 
-export const PACK_ROW_TABLES = 'pack p join pack_state s on s.pack_id = p.id';
+/** Takes the moment as its first parameter. */
+export const PACK_ROW_TABLES = 'pack p join pack_standing(?) s on s.pack_id = p.id';
 
 /** All packs as lists show them, or those asked for. */
-export async function packRows(em: Entities, ids: readonly PackId[] | null = null): Promise<PackRow[]> {
+export async function packRows(
+  em: Entities,
+  now: Instant,
+  ids: readonly PackId[] | null = null,
+): Promise<PackRow[]> {
   const which = ids ? 'where p.id = any(?::uuid[])' : '';
   return em.execute(
     `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')} from ${PACK_ROW_TABLES} ${which} order by p.tag_key`,
-    ids ? [`{${ids.join(',')}}`] : [],
+    [timestamp(now), ...(ids ? [`{${ids.join(',')}}`] : [])],
   );
 }

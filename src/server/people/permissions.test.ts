@@ -43,6 +43,42 @@ const REQUESTS: Readonly<
     Promise.resolve(
       agent.post('/api/records').send({ packId, records: [readingBody([3800, 3800, 3800, 3800])] }),
     ),
+  'record.resistance': async (agent) =>
+    record(agent, {
+      kind: 'resistance',
+      payload: { irMilliohm: [4, 4, 4, 4], temperatureC: 20, instrument: null, remarks: null },
+    }),
+  'record.charge': async (agent) =>
+    record(agent, {
+      kind: 'charge',
+      payload: {
+        mode: 'balance',
+        charger: null,
+        settings: { chemistry: null, cells: null, topMv: null, currentA: null },
+        startCellsMv: null,
+        endCellsMv: null,
+        movedMah: null,
+        minutes: null,
+        temperatureC: null,
+        balanced: null,
+        ending: 'complete',
+        remarks: null,
+      },
+    }),
+  'record.flight': async (agent) =>
+    record(agent, {
+      kind: 'flight',
+      payload: {
+        pilotId: null,
+        craft: null,
+        minutes: 9,
+        landing: null,
+        usedMah: null,
+        hottestC: null,
+        ambientC: null,
+        remarks: null,
+      },
+    }),
   'record.moved': async (agent) =>
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
   'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),
@@ -53,6 +89,16 @@ const REQUESTS: Readonly<
       kind: 'correction',
       supersedes,
       payload: { reason: 'a slip', replacement: null },
+    });
+  },
+  'rules.adopt': async (agent) => {
+    const { body } = await agents.get('custodian')!.get('/api/rules');
+    const [inForce] = (body as { versions: { version: number }[] }).versions;
+    return agent.post('/api/rules').send({
+      basedOn: inForce!.version,
+      preset: 'even-keel',
+      changes: [{ path: 'idle.everyDays', value: 20 + inForce!.version }],
+      reason: 'Closer looks this season',
     });
   },
   'pack.create': async (agent) => agent.post('/api/packs').send(packBody(typeId, newId().slice(-12))),

@@ -2,6 +2,7 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { FirstRegister } from './migrations/FirstRegister';
+import { WholeJudgement } from './migrations/WholeJudgement';
 
 /** One unit of work: its own identity map, its own transaction. */
 export type Entities = SqlEntityManager;
@@ -13,7 +14,10 @@ export interface Database {
 }
 
 /** Every migration, in order. Listed rather than found, so that what runs is what was reviewed. */
-const MIGRATIONS = [{ name: '001_first_register', class: FirstRegister }];
+const MIGRATIONS = [
+  { name: '001_first_register', class: FirstRegister },
+  { name: '002_whole_judgement', class: WholeJudgement },
+];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */
 export async function openDatabase(url: string, entities: EntitySchema[]): Promise<Database> {

@@ -18,7 +18,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
   const horizon = timestamp(now + HORIZON_HOURS * HOUR_MS);
   const [counts] = await em.execute<[TodayAnswer['counts'] & { outOfBand: number; toMeasure: number }]>(
     `select count(*)::int as packs,
-            count(*) filter (where s.storage = 'in-band')::int as "inBand",
+            count(*) filter (where s.storage in ('in-band', 'pending'))::int as "inBand",
             count(*) filter (where s.due_at > ? and not (${HELD}))::int as "withinAllowance",
             count(*) filter (where s.due_at <= ? and not (${HELD}))::int as overdue,
             count(*) filter (where s.storage = 'unmeasured')::int as unmeasured,
@@ -27,23 +27,24 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
             count(*) filter (where s.storage = 'no-rule')::int as "noRule",
             count(*) filter (where ${OUT_OF_BAND})::int as "outOfBand",
             count(*) filter (where ${TO_MEASURE})::int as "toMeasure"
-       from pack_state s`,
-    [timestamp(now), timestamp(now), horizon],
+       from pack_standing(?) s`,
+    [timestamp(now), timestamp(now), horizon, timestamp(now)],
   );
   const { outOfBand, toMeasure, ...rest } = counts;
   return {
     counts: rest,
-    outOfBand: await items(em, OUT_OF_BAND, `(s.next_do = 'store-up-now') desc, s.due_at`, 'next'),
+    outOfBand: await items(em, now, OUT_OF_BAND, `(s.next_do = 'store-up-now') desc, s.due_at`, 'next'),
     outOfBandTotal: outOfBand,
-    held: await items(em, HELD, `(s.verdict = 'retire-advised') desc, s.read_at`, 'next'),
+    held: await items(em, now, HELD, `(s.verdict = 'retire-advised') desc, s.read_at`, 'next'),
     heldTotal: rest.outOfUse,
-    toMeasure: await items(em, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
+    toMeasure: await items(em, now, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
     toMeasureTotal: toMeasure,
   };
 }
 
 function items(
   em: Entities,
+  now: Instant,
   where: string,
   order: string,
   step: 'next' | 'read',
@@ -52,6 +53,6 @@ function items(
   return em.execute(
     `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding from ${PACK_ROW_TABLES}
       where ${where} order by ${order}, p.tag_key limit ${TODAY_LIMIT}`,
-    params,
+    [timestamp(now), ...params],
   );
 }

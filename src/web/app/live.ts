@@ -70,6 +70,10 @@ export function startLive(onConnect: () => void): () => void {
         void queryClient.invalidateQueries();
         return;
       }
+      if (message.about === 'rules') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.rules });
+        return;
+      }
       changed.add(message.packId);
       gather ??= setTimeout(settle, GATHER_MS);
     };

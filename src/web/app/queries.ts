@@ -1,5 +1,12 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
-import type { PackDetails, PackRow, RegisterAnswer, SessionAnswer, TodayAnswer } from '../../contract';
+import type {
+  PackDetails,
+  PackRow,
+  RegisterAnswer,
+  RulesHistoryAnswer,
+  SessionAnswer,
+  TodayAnswer,
+} from '../../contract';
 import type { PackId } from '../../core/measure';
 import { FailedRequest, ask, onSignedOut } from './api';
 import { setClock } from './clock';
@@ -25,6 +32,7 @@ export const KEYS = {
   anyPack: ['pack'] as const,
   today: ['today'] as const,
   people: ['people'] as const,
+  rules: ['rules'] as const,
 };
 
 onSignedOut(() => void queryClient.invalidateQueries({ queryKey: KEYS.session }));
@@ -42,6 +50,10 @@ export function useSession() {
 
 export function useRegister() {
   return useQuery({ queryKey: KEYS.register, queryFn: () => ask<RegisterAnswer>('GET', '/register') });
+}
+
+export function useRulesHistory() {
+  return useQuery({ queryKey: KEYS.rules, queryFn: () => ask<RulesHistoryAnswer>('GET', '/rules') });
 }
 
 export function usePackRows() {

@@ -8,6 +8,7 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: 'g then t', does: 'Today' },
   { keys: 'g then p', does: 'Packs' },
   { keys: 'r', does: 'On a pack: type a reading' },
+  { keys: 'c  f  i', does: 'On a pack: log a charge, a flight, its resistance' },
   { keys: 'm', does: 'On a pack: move it' },
   { keys: 'n', does: 'On a pack: write a note' },
   { keys: 'Enter', does: 'In a field: save' },

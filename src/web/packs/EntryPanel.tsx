@@ -2,15 +2,21 @@ import type { RefObject } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { useMay, usePerson } from '../app/Person';
+import { ChargeForm } from './ChargeForm';
+import { FlightForm } from './FlightForm';
 import { MoveForm } from './MoveForm';
 import { NoteForm } from './NoteForm';
 import { ReadingForm, useBenchFocus } from './ReadingForm';
+import { ResistanceForm } from './ResistanceForm';
 import type { PackView } from './packView';
 
-export type EntryKind = 'reading' | 'move' | 'note';
+export type EntryKind = 'reading' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
 
 const ENTRIES: readonly { readonly kind: EntryKind; readonly name: string; readonly key: string }[] = [
   { kind: 'reading', name: 'Reading', key: 'r' },
+  { kind: 'charge', name: 'Charge', key: 'c' },
+  { kind: 'flight', name: 'Flight', key: 'f' },
+  { kind: 'resistance', name: 'Resistance', key: 'i' },
   { kind: 'move', name: 'Move', key: 'm' },
   { kind: 'note', name: 'Note', key: 'n' },
 ];
@@ -34,7 +40,7 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
     return <p className="text-faint">As a {role} you can look at everything here and change nothing.</p>;
   return (
     <section aria-label="Write a record">
-      <div className="mb-3 flex items-end gap-1 border-b-2 border-ink">
+      <div className="mb-3 flex flex-wrap items-end gap-x-1 border-b-2 border-ink">
         {ENTRIES.map(({ kind, name, key }) => (
           <button
             key={kind}
@@ -56,6 +62,9 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
         )}
       </div>
       {entry === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
+      {entry === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+      {entry === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
+      {entry === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
       {entry === 'move' && <MoveForm pack={pack} view={view} />}
       {entry === 'note' && <NoteForm pack={pack} />}
     </section>

@@ -89,9 +89,16 @@ function LoadedPack({
   );
 }
 
-const ENTRY_KEYS: Readonly<Record<string, EntryKind>> = { r: 'reading', m: 'move', n: 'note' };
+const ENTRY_KEYS: Readonly<Record<string, EntryKind>> = {
+  r: 'reading',
+  c: 'charge',
+  f: 'flight',
+  i: 'resistance',
+  m: 'move',
+  n: 'note',
+};
 
-/** r, m and n open what they stand for, unless a field is being typed in. */
+/** Each entry's letter opens it, unless a field is being typed in. */
 function useEntryKeys(
   open: (entry: EntryKind) => void,
   field: React.RefObject<HTMLInputElement | null>,

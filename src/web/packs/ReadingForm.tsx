@@ -11,7 +11,8 @@ import { useRegister } from '../app/queries';
 import { figureTyped } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
-import { ReadingPreview } from './ReadingPreview';
+import { RecordPreview } from './RecordPreview';
+import { blankToNull } from './entryDrafts';
 import { useHandIn } from './useHandIn';
 import type { PackView } from './packView';
 
@@ -97,7 +98,11 @@ export function ReadingForm({
         hint={typed.outcome === 'refused' && !refusal ? voltsRefusalSentence(typed.why) : ignoredHint(typed)}
         className="font-mono text-xl font-bold tracking-wide md:min-h-12"
       />
-      <ReadingPreview payload={payload} view={view} pack={pack} />
+      <RecordPreview
+        body={payload && { kind: 'reading', payload, supersedes: null }}
+        view={view}
+        pack={pack}
+      />
       <div className="grid grid-cols-2 gap-3 sm:flex sm:flex-wrap sm:items-end">
         <div className="max-sm:col-span-2">
           <Choice
@@ -172,11 +177,6 @@ function payloadOf(
     temperatureC: figureTyped(draft.temperature) as number | null,
     remarks: blankToNull(draft.remarks),
   };
-}
-
-function blankToNull(text: string | undefined): string | null {
-  const trimmed = text?.trim() ?? '';
-  return trimmed === '' ? null : trimmed;
 }
 
 export function voltsOf(typed: TypedVolts): ReadVolts | null {

@@ -70,6 +70,10 @@ function ClockLine({ view }: { view: PackView }) {
       );
     case 'in-band':
       return <span className="text-faint">in its storage band since {whenWords(storage.since, reader)}</span>;
+    case 'pending':
+      return (
+        <span className="text-faint">put to storage {whenWords(storage.since, reader)}, to be confirmed</span>
+      );
     case 'unmeasured':
       return <span className="font-bold text-amber">storage unknown</span>;
     case 'no-rule':

@@ -14,6 +14,7 @@ export function factsOf(pack: PackDetails, type: PackTypeAnswer): PackFacts {
     id: pack.id,
     fieldPack: pack.fieldPack,
     smart: pack.smart,
+    inServiceAt: pack.inServiceAt,
     chemistry: type.chemistry,
     series: type.series,
     parallel: type.parallel,

@@ -1,6 +1,17 @@
 import type { PersonId, PlaceId } from '../../core/measure';
-import type { Correctable, PackRecord, ReadingPayload } from '../../core/record';
-import { volts } from '../../core/wording';
+import type {
+  ChargeEnding,
+  ChargeMode,
+  ChargePayload,
+  Correctable,
+  FlightPayload,
+  PackRecord,
+  ReadingPayload,
+  ReadVolts,
+  ResistancePayload,
+} from '../../core/record';
+import { CHEMISTRY } from '../../core/chemistry';
+import { amps, volts } from '../../core/wording';
 
 /** Names for ids, for putting records into words. */
 export interface Names {
@@ -11,6 +22,9 @@ export interface Names {
 export const KIND_WORDS: Readonly<Record<PackRecord['kind'], string>> = {
   received: 'Received',
   reading: 'Reading',
+  resistance: 'Resistance',
+  charge: 'Charge',
+  flight: 'Flight',
   moved: 'Moved',
   note: 'Note',
   correction: 'Correction',
@@ -24,11 +38,28 @@ export interface RecordLine {
 
 /** What a record says. */
 export function recordLine(record: Correctable, names: Names): RecordLine {
-  if (record.kind === 'reading') return readingLine(record.payload);
-  return { figures: '', words: wordsOf(record, names) };
+  switch (record.kind) {
+    case 'reading':
+      return readingLine(record.payload);
+    case 'resistance':
+      return resistanceLine(record.payload);
+    case 'charge':
+      return chargeLine(record.payload);
+    case 'flight':
+      return flightLine(record.payload, names);
+    case 'received':
+    case 'moved':
+    case 'note':
+      return { figures: '', words: wordsOf(record, names) };
+    default:
+      return record satisfies never;
+  }
 }
 
-function wordsOf(record: Exclude<Correctable, { kind: 'reading' }>, names: Names): string {
+function wordsOf(
+  record: Extract<Correctable, { kind: 'received' | 'moved' | 'note' }>,
+  names: Names,
+): string {
   switch (record.kind) {
     case 'received': {
       const { source, placeId } = record.payload;
@@ -48,6 +79,20 @@ function wordsOf(record: Exclude<Correctable, { kind: 'reading' }>, names: Names
   }
 }
 
+export const MODE_WORDS: Readonly<Record<ChargeMode, string>> = {
+  balance: 'balance charge',
+  fast: 'fast charge',
+  storage: 'to storage',
+  discharge: 'discharge',
+};
+
+export const ENDING_WORDS: Readonly<Record<ChargeEnding, string>> = {
+  complete: 'complete',
+  'timed-out': 'timed out',
+  stopped: 'stopped by hand',
+  error: 'error',
+};
+
 function readingLine({
   volts: read,
   condition,
@@ -55,13 +100,76 @@ function readingLine({
   temperatureC,
   remarks,
 }: ReadingPayload): RecordLine {
-  const figures =
-    read.of === 'cells' ? read.cellsMv.map(volts).join(' ') : `${volts(read.packMv)} V the pack`;
-  const more = [
-    condition === 'loaded' ? 'under load' : condition,
-    instrument,
-    temperatureC === null ? null : `${temperatureC} °C`,
-    remarks,
-  ];
-  return { figures, words: more.filter(Boolean).join(' · ') };
+  return {
+    figures: figuresOf(read),
+    words: joined([
+      condition === 'loaded' ? 'under load' : condition,
+      instrument,
+      measured(temperatureC, '°C'),
+      remarks,
+    ]),
+  };
+}
+
+function resistanceLine({ irMilliohm, temperatureC, instrument, remarks }: ResistancePayload): RecordLine {
+  return {
+    figures: irMilliohm.join(' '),
+    words: joined([`mΩ at ${temperatureC} °C`, instrument, remarks]),
+  };
+}
+
+function chargeLine(charge: ChargePayload): RecordLine {
+  const { mode, charger, settings, startCellsMv, endCellsMv, balanced, ending, remarks } = charge;
+  const set = joined([
+    settings.chemistry && CHEMISTRY[settings.chemistry].name,
+    settings.cells && `${settings.cells}S`,
+    settings.topMv && `to ${volts(settings.topMv)} V`,
+    settings.currentA && `at ${amps(settings.currentA)}`,
+  ]);
+  return {
+    figures: [startCellsMv, endCellsMv]
+      .map((cells) => cells?.map(volts).join(' ') ?? '')
+      .join(' → ')
+      .replace(/^ → $/, ''),
+    words: joined([
+      MODE_WORDS[mode],
+      ENDING_WORDS[ending],
+      measured(charge.movedMah, 'mAh'),
+      measured(charge.minutes, 'min'),
+      measured(charge.temperatureC, '°C'),
+      balanced === null ? null : balanced ? 'balanced' : 'not balanced',
+      set && `set ${set}`,
+      charger,
+      remarks,
+    ]),
+  };
+}
+
+function flightLine(flight: FlightPayload, names: Names): RecordLine {
+  const { pilotId, craft, landing, hottestC, ambientC, remarks } = flight;
+  return {
+    figures: landing ? figuresOf(landing.volts) : '',
+    words: joined([
+      landing && (landing.condition === 'loaded' ? 'landed, under load' : 'landed, settling'),
+      measured(flight.minutes, 'min'),
+      measured(flight.usedMah, 'mAh'),
+      craft,
+      pilotId && names.person(pilotId),
+      hottestC === null ? null : `hottest ${hottestC} °C`,
+      ambientC === null ? null : `outside ${ambientC} °C`,
+      remarks,
+    ]),
+  };
+}
+
+function figuresOf(read: ReadVolts): string {
+  return read.of === 'cells' ? read.cellsMv.map(volts).join(' ') : `${volts(read.packMv)} V the pack`;
+}
+
+function measured(value: number | null, unit: string): string | null {
+  return value === null ? null : `${Math.round(value * 10) / 10} ${unit}`;
+}
+
+function joined(parts: readonly (string | number | null | undefined)[]): string {
+  return parts.filter(Boolean).join(' · ');
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { v7 as newId } from 'uuid';
 import type { FieldProblem, PackDetails } from '../../contract';
-import type { RecordId } from '../../core/measure';
+import type { Instant, RecordId } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
 import { currentTime } from '../app/clock';
 import { say } from '../app/notices';
@@ -11,7 +11,7 @@ import { KEYS, queryClient } from '../app/queries';
 
 interface HandIn {
   /** Hands the record in; true when the form may be cleared, because the record is kept or safely waiting. */
-  readonly hand: (body: RecordBody, done: string) => Promise<boolean>;
+  readonly hand: (body: RecordBody, done: string, at?: Instant) => Promise<boolean>;
   readonly busy: boolean;
   /** Why the last one was refused; fields are named within the record. */
   readonly problems: readonly FieldProblem[];
@@ -23,14 +23,14 @@ export function useHandIn(pack: PackDetails): HandIn {
   const [busy, setBusy] = useState(false);
   const [problems, setProblems] = useState<readonly FieldProblem[]>([]);
 
-  const hand = async (body: RecordBody, done: string): Promise<boolean> => {
+  const hand = async (body: RecordBody, done: string, at?: Instant): Promise<boolean> => {
     setBusy(true);
     setProblems([]);
     try {
       const handed = await handIn(pack.id, person.id, {
         ...body,
         id: newId() as RecordId,
-        at: currentTime(),
+        at: at ?? currentTime(),
       });
       switch (handed.outcome) {
         case 'kept':

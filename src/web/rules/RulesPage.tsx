@@ -1,63 +1,130 @@
-import { PRESET_RULES, PRESET_TITLES, PRESETS } from '../../core/rules';
-import { ruleRows, whenWords } from '../../core/wording';
+import type { RulesHistoryAnswer, RulesVersion } from '../../contract';
+import { changedFields, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
+import { plural, ruleValueWords, whenWords } from '../../core/wording';
+import { ruleValue } from '../../core/rules';
 import { useReader } from '../app/clock';
+import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
-import { useRegister } from '../app/queries';
+import { useMay } from '../app/Person';
+import { useRegister, useRulesHistory } from '../app/queries';
+import { Button } from '../kit/Button';
 import { Loading } from '../kit/Message';
+import { ProgressBar } from '../kit/ProgressBar';
+import { drafted, draftOf } from './draft';
+import type { RulesDraft } from './draft';
+import { PreviewPanel } from './PreviewPanel';
+import { RulesTable } from './RulesTable';
 
-/** Every house rule in force, beside what the three presets say. */
+/** Every house rule in force, why it is so, what the presets say; and, for a custodian, changing it with open eyes. */
 export default function RulesPage() {
-  const register = useRegister();
-  const reader = useReader();
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
-  if (register.isPending) return <Loading what="the house rules" />;
-  const { rules, version, adoptedAt } = register.data.rules;
-  const presets = PRESETS.map((preset) => ruleRows(PRESET_RULES[preset]));
+  const history = useRulesHistory();
+  if (history.isError) return <Failure error={history.error} retry={() => void history.refetch()} />;
+  if (history.isPending) return <Loading what="the house rules" />;
+  return <LoadedRules history={history.data} />;
+}
+
+function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
+  const inForce = history.versions[0]!;
+  const [draft, setDraft, clear] = useDraft<RulesDraft | null>('rules', null);
+  const mayAdopt = useMay('rules.adopt');
+  const editing = mayAdopt && draft !== null;
+  const outcome = editing ? drafted(draft, inForce.rules) : null;
   return (
     <>
       <title>House rules · Malle</title>
-      <h1>House rules</h1>
-      <p className="mb-4 text-faint">
-        {PRESET_TITLES[rules.preset]}, version {version}, in force since {whenWords(adoptedAt, reader)}. Every
-        threshold Malle judges by stands here.
-      </p>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="House rules">
-        <table className="w-full max-w-5xl text-sm">
-          <thead>
-            <tr className="border-b-2 border-ink text-left">
-              <th scope="col" className="py-1 pr-4">
-                Rule
-              </th>
-              <th scope="col" className="py-1 pr-4">
-                In force
-              </th>
-              {PRESETS.map((preset) => (
-                <th key={preset} scope="col" className="py-1 pr-4 font-normal text-faint">
-                  {PRESET_TITLES[preset]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {ruleRows(rules).map(({ title, value }, i) => (
-              <tr key={title} className="border-b border-line">
-                <th scope="row" className="py-1 pr-4 text-left font-normal">
-                  {title}
-                </th>
-                <td className="py-1 pr-4 font-mono font-bold">{value}</td>
-                {presets.map((rows, column) => (
-                  <td
-                    key={PRESETS[column]}
-                    className={`py-1 pr-4 font-mono ${rows[i]!.value === value ? 'text-faint' : 'text-ink'}`}
-                  >
-                    {rows[i]!.value}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <div className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
+        <h1>House rules</h1>
+        {mayAdopt && !editing && (
+          <Button weight="main" onClick={() => setDraft(draftOf(inForce.rules))}>
+            Change the rules
+          </Button>
+        )}
       </div>
+      <Standing history={history} />
+      <div className={editing ? 'grid items-start gap-x-8 xl:grid-cols-[minmax(0,1fr)_24rem]' : ''}>
+        {editing && outcome && (
+          <div className="xl:sticky xl:top-28 xl:order-2">
+            <PreviewPanel
+              inForce={inForce}
+              draft={draft}
+              outcome={outcome}
+              onDraft={setDraft}
+              onDone={clear}
+            />
+          </div>
+        )}
+        <RulesTable
+          inForce={inForce.rules}
+          draft={editing ? draft : null}
+          errors={outcome?.errors ?? {}}
+          onDraft={setDraft}
+        />
+      </div>
+      <Versions versions={history.versions} />
     </>
+  );
+}
+
+function Standing({ history: { versions, judged, packs } }: { history: RulesHistoryAnswer }) {
+  const reader = useReader();
+  const inForce = versions[0]!;
+  const apart = changedFields(PRESET_RULES[inForce.rules.preset], inForce.rules).length;
+  return (
+    <div className="mb-4">
+      <p className="text-faint">
+        {PRESET_TITLES[inForce.rules.preset]}
+        {apart > 0 && `, changed in ${plural(apart, 'place')}`}; version {inForce.version}, in force since{' '}
+        {whenWords(inForce.adoptedAt, reader)}. Every threshold Malle judges by stands here.
+      </p>
+      {judged < packs && (
+        <ProgressBar
+          label={`Judging the register under version ${inForce.version}`}
+          done={judged}
+          of={packs}
+          unit="packs"
+        />
+      )}
+    </div>
+  );
+}
+
+/** Who changed what, when and why. */
+function Versions({ versions }: { versions: readonly RulesVersion[] }) {
+  const reader = useReader();
+  const people = useRegister().data?.people ?? [];
+  return (
+    <section aria-label="Versions" className="mt-8 max-w-5xl">
+      <h2 className="border-b-2 border-ink pb-1">Versions</h2>
+      <ol>
+        {versions.map((version, i) => {
+          const before = versions[i + 1];
+          return (
+            <li key={version.version} className="ruled py-2 text-sm sm:flex sm:gap-5">
+              <span className="shrink-0 text-faint sm:w-52">
+                <b className="mr-3 font-mono">{version.version}</b>
+                {whenWords(version.adoptedAt, reader)}
+              </span>
+              <span className="min-w-0">
+                <b>{version.reason}</b>
+                <span className="text-faint">
+                  {' '}
+                  {people.find(({ id }) => id === version.adoptedBy)?.name ?? 'by the register itself'}
+                </span>
+                {before && (
+                  <ul className="mt-1 text-faint">
+                    {changedFields(before.rules, version.rules).map((field) => (
+                      <li key={field.path}>
+                        {field.title}: {ruleValueWords(field, ruleValue(before.rules, field))} →{' '}
+                        <b className="text-ink">{ruleValueWords(field, ruleValue(version.rules, field))}</b>
+                      </li>
+                    ))}
+                  </ul>
+                )}
+              </span>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
   );
 }

@@ -1,7 +1,7 @@
 import type { PackDetails } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
-import type { RecordId } from '../../core/measure';
-import type { ReadingPayload } from '../../core/record';
+import type { Instant, RecordId } from '../../core/measure';
+import type { RecordBody } from '../../core/record';
 import { dueWords, sentence, STEP_WORDS } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { usePerson } from '../app/Person';
@@ -20,38 +20,41 @@ function stopsClock(view: PackView): boolean {
   return state === 'high' || state === 'low';
 }
 
-/** What Malle would say once this reading is kept: shown while it is typed. */
-export function ReadingPreview({
-  payload,
+/** What Malle would say once this record is kept: shown while it is typed. */
+export function RecordPreview({
+  body,
+  at,
   view,
   pack,
 }: {
-  payload: ReadingPayload | null;
+  body: RecordBody | null;
+  at?: Instant | null;
   view: PackView;
   pack: PackDetails;
 }) {
   const reader = useReader();
   const person = usePerson();
   const rules = useRegister().data?.rules.rules;
-  if (!payload || !rules) return null;
-  const draft = { kind: 'reading' as const, payload, supersedes: null, id: PREVIEW_ID, at: reader.now };
+  if (!body || !rules) return null;
+  const draft = { ...body, id: PREVIEW_ID, at: at ?? reader.now };
   const records = [...view.records, provisional(pack, draft, person.id, view.records.length + 1, reader.now)];
   const { assessment } = packView(view.facts, records, rules, reader.now);
   const step = assessment.steps[0];
-  const { volts } = payload;
-  const cellsMv = volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / view.facts.series)];
+  const volts = body.kind === 'reading' ? body.payload.volts : null;
   return (
     <div
       role="status"
       aria-label="Verdict before save"
       className="grid gap-x-8 gap-y-3 border-l-4 border-accent bg-sheet px-4 py-3 md:grid-cols-2"
     >
-      <LargeCellLadder
-        chemistry={view.facts.chemistry}
-        cellsMv={cellsMv}
-        rules={rules}
-        byCell={volts.of === 'cells'}
-      />
+      {volts && (
+        <LargeCellLadder
+          chemistry={view.facts.chemistry}
+          cellsMv={volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / view.facts.series)]}
+          rules={rules}
+          byCell={volts.of === 'cells'}
+        />
+      )}
       <div className="text-sm">
         <p className="flex flex-wrap items-center gap-x-4 text-base">
           <VerdictMark verdict={assessment.verdict} />

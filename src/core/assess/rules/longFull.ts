@@ -1,0 +1,43 @@
+import { isLithium } from '../../chemistry';
+import { DAY_MS } from '../../measure';
+import { carriedForward, exposureDays } from '../../storage';
+import type { CaseFile } from '../caseFile';
+import type { Finding } from '../finding';
+
+/** Time at full adds up; a year back is far enough to tell a season's carelessness. */
+const LOOKED_BACK_DAYS = 365;
+
+/**
+ * The pack spent too long full within the last year, counted in days full at 25 °C: ten separate days harm as ten in a
+ * row do. What it cost cannot be seen yet, so it is watched.
+ */
+export function longFull({ history, rules, evidence, now }: CaseFile): readonly Finding[] {
+  const { pack } = history;
+  const { chemistry } = pack;
+  if (!isLithium(chemistry) || pack.fieldPack) return [];
+  const from = now - LOOKED_BACK_DAYS * DAY_MS;
+  const stretches = carriedForward(pack, evidence, rules, now).filter(({ to }) => to > from);
+  let days = 0;
+  let longest = { days: 0, from: 0, to: 0 };
+  for (const stretch of stretches) {
+    const full = exposureDays(stretch, chemistry, rules);
+    days += full;
+    if (full > longest.days) longest = { days: full, from: stretch.from, to: stretch.to };
+  }
+  const limitDays = rules.health.fullDaysAYear;
+  if (days < limitDays) return [];
+  const records = evidence
+    .filter(({ at }) => at >= longest.from && at <= longest.to)
+    .flatMap((one) => one.records);
+  return [
+    {
+      rule: 'long-full',
+      severity: 'watch',
+      days,
+      limitDays,
+      longestFrom: longest.from,
+      longestTo: longest.to,
+      records,
+    },
+  ];
+}

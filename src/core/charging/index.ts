@@ -1,0 +1,7 @@
+export type { CurrentLimit, CurrentLimits, DecidedCurrent } from './chargeCurrent';
+export { chargeCurrent, roundedDown } from './chargeCurrent';
+export type { ChargeEstimate, ChargeJob } from './chargeTime';
+export { chargeTime } from './chargeTime';
+export type { DischargeEstimate, DischargeJob } from './dischargeTime';
+export { dischargeTime } from './dischargeTime';
+export { chargingMv } from './ocv';

@@ -1,0 +1,59 @@
+import { DAY_MS } from '../measure';
+import type { Instant } from '../measure';
+import { Z80 } from './trend';
+import type { NotEnough, Trend } from './trend';
+
+/** When a measure will cross a line, as far as its trend tells. The range holds four times in five. */
+export type Forecast =
+  | { readonly state: 'not-enough'; readonly count: number; readonly wanted: number }
+  | { readonly state: 'crossed'; readonly at: Instant }
+  /** It is not moving towards the line, or so slowly that the line lies beyond what anybody should plan for. */
+  | { readonly state: 'not-in-sight' }
+  | {
+      readonly state: 'range';
+      readonly earliest: Instant;
+      readonly expected: Instant;
+      /** Null when the slope may as well be none: it may never cross. */
+      readonly latest: Instant | null;
+    };
+
+export type Direction = 'rising' | 'falling';
+
+/** Beyond five years no battery forecast is worth a date. */
+const HORIZON_DAYS = 5 * 365;
+/** Scatter is a median distance; a normal distribution's standard deviation is this many of them. */
+const SIGMA_OF_MEDIAN_DISTANCE = 1.4826;
+/**
+ * Ageing bends: cells that have aged a while age faster, so the straight line is widened by this share of its slope to
+ * either side. Found on simulated packs of known ageing (docs/bench.md), so that the range holds four times in five.
+ */
+const BEND = { faster: 0.35, slower: 0.1 };
+
+/** The forecast of a trend crossing a limit. The range joins the slope's and the level's uncertainty. */
+export function forecast(
+  trend: Trend | NotEnough,
+  limit: number,
+  direction: Direction,
+  now: Instant,
+): Forecast {
+  if (!trend.enough) return { state: 'not-enough', count: trend.count, wanted: trend.wanted };
+  const sign = direction === 'rising' ? 1 : -1;
+  const toGo = (limit - trend.midValue) * sign;
+  const slope = trend.perDay * sign;
+  const [low, high] =
+    sign === 1 ? [trend.perDayLow, trend.perDayHigh] : [-trend.perDayHigh, -trend.perDayLow];
+  const level = (Z80 * SIGMA_OF_MEDIAN_DISTANCE * trend.scatter) / Math.sqrt(Math.min(trend.count, 48));
+  const after = (days: number) => trend.midAt + days * DAY_MS;
+  const fastest = high * (1 + BEND.faster);
+  const slowest = low * (1 - BEND.slower);
+  if (toGo - slope * ((now - trend.midAt) / DAY_MS) <= 0) {
+    return { state: 'crossed', at: slope > 0 ? Math.min(now, after(toGo / slope)) : now };
+  }
+  if (slope <= 0 || toGo / slope > HORIZON_DAYS) return { state: 'not-in-sight' };
+  return {
+    state: 'range',
+    earliest: Math.max(now, after(Math.max(0, toGo - level) / fastest)),
+    expected: Math.max(now, after(toGo / slope)),
+    latest: slowest > 0 ? Math.max(now, after((toGo + level) / slowest)) : null,
+  };
+}

@@ -1,0 +1,36 @@
+import type { Instant, RecordId } from '../measure';
+
+/** One value of a measure at one moment, and the records it was taken from. */
+export interface Point {
+  readonly at: Instant;
+  readonly value: number;
+  readonly records: readonly RecordId[];
+}
+
+/**
+ * The middle value; the mean of the two middle ones for an even count.
+ * @throws for no values at all: ask only where there are some
+ * @example median([3, 1, 2]) // => 2
+ * @example median([4, 1, 2, 3]) // => 2.5
+ */
+export function median(values: readonly number[]): number {
+  if (values.length === 0) throw new Error('There is no median of nothing.');
+  const sorted = values.slice().sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+}
+
+/** How many of the latest values a measure is judged by: one bad contact or cold evening must not condemn a pack. */
+const JUDGED_BY = 3;
+
+/** What a measure says now: the median of its latest values, and their records. Null when there are none. */
+export function standing(points: readonly Point[], judgedBy = JUDGED_BY): Point | null {
+  const latest = points.slice(-judgedBy);
+  const last = latest.at(-1);
+  if (!last) return null;
+  return {
+    at: last.at,
+    value: median(latest.map(({ value }) => value)),
+    records: latest.flatMap(({ records }) => records),
+  };
+}

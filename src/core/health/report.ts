@@ -1,0 +1,297 @@
+import { isLithium, socPercent } from '../chemistry';
+import { DAY_MS } from '../measure';
+import type { Instant } from '../measure';
+import type { PackHistory } from '../record';
+import type { HouseRules } from '../rules';
+import { capacityPoints } from './capacity';
+import { forecast } from './forecast';
+import type { Direction, Forecast } from './forecast';
+import { median } from './points';
+import type { Point } from './points';
+import { BASELINE_READINGS, meanResistance, resistanceBaseline, resistanceOfCell } from './resistance';
+import { runTimes } from './runTime';
+import { spread } from './spread';
+import { trendOf } from './trend';
+import type { NotEnough, Trend } from './trend';
+import { ageYears, cycles } from './wear';
+
+export type MeasureId = 'spread' | 'resistance' | 'capacity' | 'run-time' | 'temperature' | 'cycles' | 'age';
+
+/** One measure of a pack's health: its values, what they are held against, where they are going. */
+export interface Measure {
+  readonly id: MeasureId;
+  readonly unit: 'mV' | 'mΩ' | '%' | 'min/Ah' | '°C' | 'cycles' | 'years';
+  readonly direction: Direction;
+  readonly points: readonly Point[];
+  /** One series a cell where the measure has one; empty otherwise. */
+  readonly cells: readonly (readonly Point[])[];
+  readonly baseline: number | null;
+  readonly watch: number | null;
+  readonly retire: number | null;
+  readonly trend: Trend | NotEnough;
+  readonly toWatch: Forecast | null;
+  readonly toRetire: Forecast | null;
+  /** What the values are limited to, so that like is compared with like. */
+  readonly compared: { readonly craft: string } | null;
+}
+
+export interface HealthReport {
+  readonly measures: readonly Measure[];
+  /** The earliest crossing of a line that recommends retiring, or of the age or cycle line; null when none is in sight. */
+  readonly retirement: { readonly because: MeasureId; readonly forecast: Forecast } | null;
+}
+
+interface Reading {
+  readonly at: Instant;
+  readonly cellsMv: readonly number[];
+  readonly byCell: boolean;
+  readonly meterErrorMv: number;
+  readonly records: Point['records'];
+}
+
+/** Near empty the curve falls steeply and any two cells drift apart; spread is compared above this charge only. */
+const COMPARABLE_SOC_PERCENT = 20;
+
+/** Everything measured of a pack's health, with trends and forecasts. Heavier than judging: for a page, not a list. */
+export function healthReport(
+  history: PackHistory,
+  rested: readonly Reading[],
+  rules: HouseRules,
+  now: Instant,
+): HealthReport {
+  const measures = [
+    spreadMeasure(history, rested, rules),
+    resistanceMeasure(history, rules),
+    capacityMeasure(history, rested, rules),
+    runTimeMeasure(history, rules),
+    temperatureMeasure(history, rules),
+    cyclesMeasure(history, rules),
+    ageMeasure(history, rules, now),
+  ]
+    .filter((measure) => measure !== null)
+    .map((measure) => withForecasts(measure, now));
+  return { measures, retirement: earliest(measures) };
+}
+
+type Measured = Omit<Measure, 'trend' | 'toWatch' | 'toRetire'> & { readonly since?: Instant };
+
+const NOTHING = { cells: [], baseline: null, compared: null } as const;
+
+function spreadMeasure(
+  { pack }: PackHistory,
+  rested: readonly Reading[],
+  rules: HouseRules,
+): Measured | null {
+  const { chemistry } = pack;
+  if (!isLithium(chemistry) || pack.series < 2) return null;
+  const points = rested
+    .filter(
+      ({ byCell, cellsMv }) =>
+        byCell && socPercent(chemistry, Math.min(...cellsMv)) >= COMPARABLE_SOC_PERCENT,
+    )
+    .map(({ at, cellsMv, records }) => ({ at, value: spread(cellsMv).mv, records }));
+  const { watchMv, retireMv } = rules.spread;
+  return {
+    ...NOTHING,
+    id: 'spread',
+    unit: 'mV',
+    direction: 'rising',
+    points,
+    watch: watchMv,
+    retire: retireMv,
+  };
+}
+
+function resistanceMeasure({ pack, resistances }: PackHistory, rules: HouseRules): Measured | null {
+  if (resistances.length === 0) return null;
+  const cells = resistanceBaseline(resistances);
+  const baseline = cells && cells.reduce((sum, one) => sum + one, 0) / cells.length;
+  const { watch, retire } = rules.health.irGrowth;
+  return {
+    ...NOTHING,
+    id: 'resistance',
+    unit: 'mΩ',
+    direction: 'rising',
+    points: meanResistance(resistances),
+    cells: Array.from({ length: pack.series }, (_, i) => resistanceOfCell(resistances, i + 1)),
+    baseline,
+    watch: baseline && baseline * watch,
+    retire: baseline && baseline * retire,
+  };
+}
+
+function capacityMeasure(
+  history: PackHistory,
+  rested: readonly Reading[],
+  rules: HouseRules,
+): Measured | null {
+  const points = capacityPoints(history, rested);
+  if (points.length === 0) return null;
+  const { watch, retire } = rules.health.capacityPercent;
+  return {
+    ...NOTHING,
+    id: 'capacity',
+    unit: '%',
+    direction: 'falling',
+    points,
+    baseline: 100,
+    watch,
+    retire,
+  };
+}
+
+function runTimeMeasure({ flights }: PackHistory, rules: HouseRules): Measured | null {
+  const times = runTimes(flights);
+  if (!times) return null;
+  const { points, baseline, craft } = times;
+  const { watch, retire } = rules.health.runTimeLossPercent;
+  const lessBy = (percent: number) => baseline && baseline * (1 - percent / 100);
+  return {
+    ...NOTHING,
+    id: 'run-time',
+    unit: 'min/Ah',
+    direction: 'falling',
+    points,
+    baseline,
+    watch: lessBy(watch),
+    retire: lessBy(retire),
+    compared: { craft },
+  };
+}
+
+function temperatureMeasure({ flights }: PackHistory, rules: HouseRules): Measured | null {
+  const points = flights
+    .filter(({ hottestC }) => hottestC !== null)
+    .map(({ at, hottestC, records }) => ({ at, value: hottestC!, records }));
+  if (points.length === 0) return null;
+  return {
+    ...NOTHING,
+    id: 'temperature',
+    unit: '°C',
+    direction: 'rising',
+    points,
+    watch: rules.heat.useWatchC,
+    retire: null,
+  };
+}
+
+function cyclesMeasure(history: PackHistory, rules: HouseRules): Measured | null {
+  const { pack, charges, flights } = history;
+  if (charges.length + flights.length === 0) return null;
+  const uses = charges.some(({ movedMah }) => movedMah !== null)
+    ? charges.map(({ at, movedMah, records }) => ({ at, mah: movedMah, records }))
+    : flights.map(({ at, usedMah, records }) => ({ at, mah: usedMah, records }));
+  const guess = (rules.flight.maxDodPercent / 100) * pack.capacityMah;
+  let sum = 0;
+  const points = uses.map(({ at, mah, records }) => {
+    sum += (mah ?? guess) / pack.capacityMah;
+    return { at, value: sum, records };
+  });
+  const counted = cycles(history, rules.flight.maxDodPercent).count;
+  const last = points.at(-1);
+  if (last && counted > last.value) points.push({ ...last, value: counted });
+  const limit = rules.health.cycles[pack.chemistry];
+  return {
+    ...NOTHING,
+    id: 'cycles',
+    unit: 'cycles',
+    direction: 'rising',
+    points,
+    watch: limit,
+    retire: null,
+  };
+}
+
+function ageMeasure(history: PackHistory, rules: HouseRules, now: Instant): Measured | null {
+  const years = ageYears(history, now);
+  if (years === null) return null;
+  const since = history.pack.inServiceAt ?? history.receivedAt!;
+  const points = [{ at: now, value: years, records: [] }];
+  const watch = rules.health.ageYears[history.pack.dutyClass];
+  return { ...NOTHING, id: 'age', unit: 'years', direction: 'rising', points, watch, retire: null, since };
+}
+
+const YEAR_DAYS = 365.25;
+
+function withForecasts({ since, ...measure }: Measured, now: Instant): Measure {
+  if (since !== undefined) return { ...measure, ...dated(since, measure.watch!, now) };
+  // The first readings are the baseline; a trend from them on would be bent by what made them the baseline.
+  const points = measure.id === 'resistance' ? measure.points.slice(BASELINE_READINGS - 1) : measure.points;
+  const trend = trendOf(measure.id === 'cycles' ? lastHalfYear(points) : points);
+  const to = (limit: number | null) =>
+    limit === null ? null : forecast(trend, limit, measure.direction, now);
+  return { ...measure, trend, toWatch: to(measure.watch), toRetire: to(measure.retire) };
+}
+
+/** Age moves by itself, and its crossing is a date. */
+function dated(since: Instant, limit: number, now: Instant): Pick<Measure, 'trend' | 'toWatch' | 'toRetire'> {
+  const at = since + limit * YEAR_DAYS * DAY_MS;
+  const toWatch: Forecast =
+    at <= now ? { state: 'crossed', at } : { state: 'range', earliest: at, expected: at, latest: at };
+  return { trend: { enough: false, count: 1, wanted: 1 }, toWatch, toRetire: null };
+}
+
+/** How often a pack is used changes with the season's work; the pace of late is the better guess. */
+function lastHalfYear(points: readonly Point[]): readonly Point[] {
+  const last = points.at(-1);
+  return last ? points.filter(({ at }) => at > last.at - 182 * DAY_MS) : points;
+}
+
+/** The first line to be crossed that says a pack should go; the age and cycle lines count, since they ask for a review. */
+function earliest(measures: readonly Measure[]): HealthReport['retirement'] {
+  const candidates = measures
+    .map(({ id, toRetire, toWatch }) => ({
+      because: id,
+      forecast: id === 'age' || id === 'cycles' ? toWatch : toRetire,
+    }))
+    .filter(
+      (one): one is { because: MeasureId; forecast: Extract<Forecast, { state: 'crossed' | 'range' }> } =>
+        one.forecast?.state === 'crossed' || one.forecast?.state === 'range',
+    );
+  const when = ({ forecast: said }: (typeof candidates)[number]) =>
+    said.state === 'crossed' ? said.at : said.expected;
+  return candidates.reduce<(typeof candidates)[number] | null>(
+    (first, one) => (first && when(first) <= when(one) ? first : one),
+    null,
+  );
+}
+
+/** How one cell stands beside its siblings: for comparing the cells of a pack. */
+export interface CellStanding {
+  readonly cell: number;
+  /** How far it rests from the cells' median on the middle reading of the latest, millivolts. */
+  readonly offMv: number | null;
+  readonly irMilliohm: number | null;
+  /** Its resistance against its own baseline, as a factor. */
+  readonly irGrowth: number | null;
+  /** How often it was the lowest among the latest rested readings. */
+  readonly lowestTimes: number;
+  readonly ofReadings: number;
+}
+
+const COMPARED_READINGS = 10;
+
+/** The cells of a pack compared, by their latest rested readings and resistances. Empty for a pack read by its total. */
+export function cellsCompared(history: PackHistory, rested: readonly Reading[]): readonly CellStanding[] {
+  const latest = rested.filter(({ byCell }) => byCell).slice(-COMPARED_READINGS);
+  const { resistances, pack } = history;
+  if (pack.series < 2 || (latest.length === 0 && resistances.length === 0)) return [];
+  const baseline = resistanceBaseline(resistances);
+  return Array.from({ length: pack.series }, (_, i) => {
+    const offs = latest.map(({ cellsMv }) => cellsMv[i]! - median(cellsMv));
+    const now = resistances.length > 0 ? resistanceOfCell(resistances.slice(-1), i + 1)[0]!.value : null;
+    return {
+      cell: i + 1,
+      offMv: offs.length > 0 ? Math.round(median(offs)) : null,
+      irMilliohm: now,
+      irGrowth: now !== null && baseline ? now / baseline[i]! : null,
+      lowestTimes: latest.filter(({ cellsMv }) => isLowest(cellsMv, i)).length,
+      ofReadings: latest.length,
+    };
+  });
+}
+
+/** Lowest, and alone: equal cells have no weakest. */
+function isLowest(cellsMv: readonly number[], i: number): boolean {
+  return cellsMv.every((mv, other) => other === i || mv > cellsMv[i]!);
+}

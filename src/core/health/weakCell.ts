@@ -1,0 +1,128 @@
+import type { Instant, RecordId } from '../measure';
+import type { ChargeEvent, FlightEvent } from '../record';
+import { median } from './points';
+import { spread } from './spread';
+
+interface Reading {
+  readonly at: Instant;
+  readonly cellsMv: readonly number[];
+  readonly byCell: boolean;
+  readonly records: readonly RecordId[];
+}
+
+/** A cell that came back from a use lower than the others. */
+export interface WeakCell {
+  readonly cell: number;
+  readonly belowMv: number;
+  readonly at: Instant;
+  readonly records: readonly RecordId[];
+}
+
+/**
+ * The lowest cell of the first rested reading after the latest use, and how far under its siblings' median it rests.
+ * Null for a pack of one cell, or one not read between its last use and the next charge.
+ */
+export function weakAfterUse(
+  rested: readonly Reading[],
+  flights: readonly FlightEvent[],
+  charges: readonly ChargeEvent[],
+): WeakCell | null {
+  for (const flight of flights.slice().reverse()) {
+    const charged = charges.find(({ startedAt }) => startedAt > flight.at)?.startedAt ?? Infinity;
+    const reading = rested.find(({ at, byCell }) => byCell && at > flight.at && at <= charged);
+    if (!reading || reading.cellsMv.length < 2) continue;
+    const { lowestCell, lowestMv } = spread(reading.cellsMv);
+    const siblings = reading.cellsMv.filter((_, i) => i !== lowestCell - 1);
+    return {
+      cell: lowestCell,
+      belowMv: Math.round(median(siblings) - lowestMv),
+      at: reading.at,
+      records: [...flight.records, ...reading.records],
+    };
+  }
+  return null;
+}
+
+/** Whether the same cell keeps coming to the charger weakest, and how often. */
+export interface Recurrence {
+  readonly cell: number;
+  /** Out of tolerance this often among the latest charges looked at. */
+  readonly times: number;
+  readonly ofCharges: number;
+  /** How often again after it had first been put on watch for it. */
+  readonly timesAgain: number;
+  readonly records: readonly RecordId[];
+}
+
+interface WeakestAtCharge {
+  /** Null when the cells were within tolerance. */
+  readonly cell: number | null;
+  readonly records: readonly RecordId[];
+}
+
+/**
+ * The cell that was lowest and out of tolerance in enough of the latest charges to be watched; null when none is. Each
+ * charge is judged by the last rested cells before it began. Once watched, a cell stays so until that many charges in a
+ * row found it in tolerance.
+ */
+export function recurrence(
+  rested: readonly Reading[],
+  charges: readonly ChargeEvent[],
+  toleranceMv: number,
+  rule: { readonly times: number; readonly inCharges: number },
+): Recurrence | null {
+  const weakest = weakestByCharge(rested, charges, toleranceMv);
+  let watched: { cell: number; timesAgain: number; soundInARow: number } | null = null;
+  for (const [i, { cell }] of weakest.entries()) {
+    if (watched) {
+      const again: boolean = cell === watched.cell;
+      watched = {
+        cell: watched.cell,
+        timesAgain: watched.timesAgain + (again ? 1 : 0),
+        soundInARow: again ? 0 : watched.soundInARow + 1,
+      };
+      if (watched.soundInARow < rule.inCharges) continue;
+      watched = null;
+    }
+    const window = weakest.slice(Math.max(0, i + 1 - rule.inCharges), i + 1);
+    if (cell !== null && window.filter((one) => one.cell === cell).length >= rule.times)
+      watched = { cell, timesAgain: 0, soundInARow: 0 };
+  }
+  if (!watched) return null;
+  const { cell, timesAgain } = watched;
+  const latest = weakest.slice(-rule.inCharges);
+  const found = latest.filter((one) => one.cell === cell);
+  return {
+    cell,
+    times: found.length,
+    ofCharges: latest.length,
+    timesAgain,
+    records: found.flatMap(({ records }) => records),
+  };
+}
+
+function weakestByCharge(
+  rested: readonly Reading[],
+  charges: readonly ChargeEvent[],
+  toleranceMv: number,
+): WeakestAtCharge[] {
+  let next = 0;
+  let latest: Reading | null = null;
+  const weakest: WeakestAtCharge[] = [];
+  for (const charge of charges) {
+    if (charge.mode === 'discharge') continue;
+    let fresh: Reading | null = null;
+    for (; next < rested.length && rested[next]!.at <= charge.startedAt; next++) {
+      latest = rested[next]!;
+      fresh = latest;
+    }
+    // Without a reading since the last charge there is nothing new to say of the cells.
+    if (!fresh?.byCell || fresh.cellsMv.length < 2) continue;
+    const { mv, lowestCell } = spread(fresh.cellsMv);
+    weakest.push({
+      cell: mv > toleranceMv ? lowestCell : null,
+      records: [...fresh.records, ...charge.records.filter((id) => !fresh.records.includes(id))],
+    });
+  }
+  return weakest;
+}

@@ -1,0 +1,86 @@
+import { CHEMISTRY, isLithium, restMv } from '../chemistry';
+import type { LithiumChemistry } from '../chemistry';
+import { DAY_MS } from '../measure';
+import type { Instant, PersonId } from '../measure';
+import type { MoveEvent, PackHistory } from '../record';
+import type { HouseRules } from '../rules';
+import type { Stretch } from './carried';
+
+/** Time spent full, in full-equivalent days, and whose hands the pack was in; null for the store. */
+export interface HeldExposure {
+  readonly holderId: PersonId | null;
+  readonly days: number;
+}
+
+/**
+ * How much one day at this voltage ages a pack as compared with a day full at 25 °C: nothing up to the band's top, rising
+ * in a straight line to 1 at full, doubling for every 10 °C. Source: the practice.
+ * @example exposureRate(4200, 3850, 4200, 25) // => 1
+ * @example exposureRate(4025, 3850, 4200, 35) // => 1
+ * @example exposureRate(3850, 3850, 4200, 25) // => 0
+ */
+export function exposureRate(mv: number, bandHighMv: number, fullMv: number, celsius: number): number {
+  const weight = Math.min(1, Math.max(0, (mv - bandHighMv) / (fullMv - bandHighMv)));
+  return weight * 2 ** ((celsius - 25) / 10);
+}
+
+/**
+ * The exposure ledger: full-equivalent days spent above the band, by whoever held the pack, most first. Ten separate
+ * days count as ten in a row do. The shelf is taken to be as warm as the house rules say.
+ */
+export function exposureByHolder(
+  history: PackHistory,
+  stretches: readonly Stretch[],
+  rules: HouseRules,
+): readonly HeldExposure[] {
+  const { chemistry } = history.pack;
+  if (!isLithium(chemistry)) return [];
+  const days = new Map<PersonId | null, number>();
+  for (const stretch of stretches) {
+    for (const part of cutAt(stretch, history.moves)) {
+      const holder = holderAt(history.moves, part.from);
+      days.set(holder, (days.get(holder) ?? 0) + exposureDays(part, chemistry, rules));
+    }
+  }
+  return [...days]
+    .map(([holderId, held]) => ({ holderId, days: held }))
+    .filter((held) => held.days > 0)
+    .sort((a, b) => b.days - a.days);
+}
+
+/** Full-equivalent days of one stretch, by the trapezoid rule in steps of a day at most. */
+export function exposureDays(stretch: Stretch, chemistry: LithiumChemistry, rules: HouseRules): number {
+  const { bandHighMv } = rules.storage[chemistry];
+  const fullMv = CHEMISTRY[chemistry].fullMv!;
+  const rateAt = (share: number) => {
+    const percent = stretch.fromPercent + (stretch.toPercent - stretch.fromPercent) * share;
+    return exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, rules.shelfC);
+  };
+  const span = (stretch.to - stretch.from) / DAY_MS;
+  const steps = Math.max(1, Math.ceil(span));
+  let sum = 0;
+  for (let i = 0; i < steps; i++) sum += (rateAt(i / steps) + rateAt((i + 1) / steps)) / 2;
+  return (sum / steps) * span;
+}
+
+/** The stretch in parts, none of which spans a change of hands. */
+export function cutAt(stretch: Stretch, changes: readonly { readonly at: Instant }[]): Stretch[] {
+  const cuts = changes.map(({ at }) => at).filter((at) => at > stretch.from && at < stretch.to);
+  if (cuts.length === 0) return [stretch];
+  const percentAt = (at: Instant) =>
+    stretch.fromPercent +
+    ((stretch.toPercent - stretch.fromPercent) * (at - stretch.from)) / (stretch.to - stretch.from);
+  const ends = [stretch.from, ...cuts, stretch.to];
+  return ends.slice(1).map((to, i) => ({
+    from: ends[i]!,
+    to,
+    fromPercent: percentAt(ends[i]!),
+    toPercent: percentAt(to),
+    known: stretch.known,
+  }));
+}
+
+/** Who had the pack at a moment. */
+export function holderAt(moves: readonly MoveEvent[], at: Instant): PersonId | null {
+  return moves.findLast((move) => move.at <= at)?.holderId ?? null;
+}

@@ -1,0 +1,2 @@
+export type { ClockStanding, EffectSums, RuleEffect } from './compare';
+export { effectOn, sumsOf } from './compare';

@@ -1,0 +1,69 @@
+import type { z } from 'zod';
+import { rulesAsked } from '../../contract';
+import type { adoptRules, RulesHistoryAnswer, RulesVersion } from '../../contract';
+import type { Instant, PersonId } from '../../core/measure';
+import { changedFields, completeRules, ruleRefusals } from '../../core/rules';
+import type { HouseRules } from '../../core/rules';
+import { ruleRefusalSentence } from '../../core/wording';
+import { rulesInForce } from '../ledger';
+import { asInstant, timestamp } from '../platform/columns';
+import type { Entities } from '../platform/database';
+import { announce } from '../platform/live';
+import { Refused } from '../platform/problems';
+
+/** Every rule set the register ever had, newest first, and how far the packs have been judged under the newest. */
+export async function rulesHistory(em: Entities): Promise<RulesHistoryAnswer> {
+  const rows: {
+    version: number;
+    rules: HouseRules;
+    adoptedAt: Instant;
+    adoptedBy: PersonId | null;
+    reason: string;
+  }[] = await em.execute(
+    `select version, rules, ${asInstant('adopted_at')} as "adoptedAt", adopted_by as "adoptedBy", reason
+         from rule_set order by version desc`,
+  );
+  const versions: RulesVersion[] = rows.map((row) => ({ ...row, rules: completeRules(row.rules) }));
+  const [counts]: { packs: number; judged: number }[] = await em.execute(
+    `select count(*)::int as packs, count(*) filter (where rules_version >= ?)::int as judged from pack_state`,
+    [versions[0]!.version],
+  );
+  return { versions, ...counts! };
+}
+
+/**
+ * Adopts new house rules under a name and a reason. Records written from now on are judged under them; the rest of the
+ * register follows (see rejudge).
+ */
+export async function adopt(
+  em: Entities,
+  asked: z.output<typeof adoptRules>,
+  by: PersonId,
+  now: Instant,
+): Promise<void> {
+  const rules = rulesAsked(asked);
+  const refusals = ruleRefusals(rules);
+  if (refusals.length > 0) {
+    const errors = refusals.map((why) => ({
+      field: `changes.${why.path}`,
+      message: ruleRefusalSentence(why),
+    }));
+    throw new Refused('invalid-input', { errors });
+  }
+  await em.transactional(async (tx) => {
+    // Two people adopting at once wait for each other here; the second then finds its basis outdated.
+    await tx.execute('lock table rule_set in share row exclusive mode');
+    const inForce = await rulesInForce(tx);
+    if (inForce.version !== asked.basedOn) {
+      throw new Refused('changed-meanwhile', { detail: `Version ${inForce.version} was adopted meanwhile.` });
+    }
+    if (rules.preset === inForce.rules.preset && changedFields(inForce.rules, rules).length === 0) {
+      throw new Refused('invalid-input', { detail: 'These are the rules in force already.' });
+    }
+    await tx.execute(
+      `insert into rule_set (version, rules, adopted_at, adopted_by, reason) values (?, ?::jsonb, ?, ?, ?)`,
+      [inForce.version + 1, JSON.stringify(rules), timestamp(now), by, asked.reason],
+    );
+    await announce(tx, { about: 'register' });
+  });
+}

@@ -1,0 +1,112 @@
+import type { FormEvent } from 'react';
+import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { useDraft } from '../app/drafts';
+import { useRegister } from '../app/queries';
+import { Button } from '../kit/Button';
+import { Choice, SelectField, TextField } from '../kit/fields';
+import { NO_FLIGHT, flightTyped } from './entryDrafts';
+import type { FlightDraft } from './entryDrafts';
+import { FormProblems, useEntryForm } from './entryForm';
+import { RecordPreview } from './RecordPreview';
+import type { PackView } from './packView';
+
+const CONDITIONS = [
+  { value: 'loaded', label: 'under load' },
+  { value: 'settling', label: 'just after' },
+] as const;
+
+/** One flight or other use, written down when it ended; the craft is offered as it was last called. */
+export function FlightForm({
+  pack,
+  type,
+  view,
+}: {
+  pack: PackDetails;
+  type: PackTypeAnswer;
+  view: PackView;
+}) {
+  const lastCraft = view.history.flights.findLast(({ craft }) => craft !== null)?.craft ?? '';
+  const empty = { ...NO_FLIGHT, craft: lastCraft };
+  const [draft, setDraft, clear] = useDraft<FlightDraft>(`flight.${pack.id}`, empty);
+  const people = useRegister().data?.people ?? [];
+  const understood = flightTyped(draft, type);
+  const { submit, busy, error, rest } = useEntryForm(pack, FIELDS, understood.errors);
+  const change = (part: Partial<FlightDraft>) => setDraft({ ...draft, ...part });
+  const text = (field: keyof FlightDraft) => ({
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
+    error: error(field),
+  });
+  const body =
+    understood.payload && ({ kind: 'flight', payload: understood.payload, supersedes: null } as const);
+  const save = async (event: FormEvent) => {
+    event.preventDefault();
+    if (await submit(body, `${pack.tag}: flight kept.`, understood.at)) clear();
+  };
+  const begun = draft.minutes !== '' || draft.landing !== '' || draft.used !== '' || draft.hottest !== '';
+  return (
+    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <TextField label="Minutes" {...text('minutes')} />
+        <TextField label="mAh used" inputMode="decimal" {...text('used')} />
+        <TextField label="Craft" {...text('craft')} />
+        <SelectField
+          label="Pilot"
+          value={draft.pilotId}
+          onChange={(event) => change({ pilotId: event.target.value })}
+        >
+          <option value="">me</option>
+          {people.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <div className="flex flex-wrap items-end gap-3">
+        <div className="min-w-44 flex-1">
+          <TextField
+            label="Landing volts, cells or the pack’s"
+            hint={error('landing') ? undefined : 'Read in the craft. Rested volts come later, as a reading.'}
+            {...text('landing')}
+            className="font-mono"
+          />
+        </div>
+        <div className="self-start">
+          <Choice
+            label="Read"
+            options={CONDITIONS}
+            value={draft.condition}
+            onChange={(condition) => change({ condition })}
+          />
+        </div>
+      </div>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <TextField label="Hottest °C" {...text('hottest')} />
+        <TextField label="Outside °C" {...text('ambient')} />
+        <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
+        <TextField label="Remarks" {...text('remarks')} />
+      </div>
+      <RecordPreview body={begun ? body : null} at={understood.at} view={view} pack={pack} />
+      <FormProblems messages={rest} />
+      <div>
+        <Button type="submit" weight="main" disabled={busy}>
+          Save flight
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Where each of the record's fields stands in this form. */
+const FIELDS: Readonly<Record<string, keyof FlightDraft>> = {
+  'payload.minutes': 'minutes',
+  'payload.usedMah': 'used',
+  'payload.craft': 'craft',
+  'payload.pilotId': 'pilotId',
+  'payload.landing': 'landing',
+  'payload.hottestC': 'hottest',
+  'payload.ambientC': 'ambient',
+  'payload.remarks': 'remarks',
+  at: 'ended',
+};

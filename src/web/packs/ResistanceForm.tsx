@@ -1,0 +1,76 @@
+import type { FormEvent } from 'react';
+import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { BASELINE_READINGS } from '../../core/health';
+import { plural } from '../../core/wording';
+import { useDraft } from '../app/drafts';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/fields';
+import { NO_RESISTANCE, resistanceTyped } from './entryDrafts';
+import type { ResistanceDraft } from './entryDrafts';
+import { FormProblems, useEntryForm } from './entryForm';
+import { RecordPreview } from './RecordPreview';
+import type { PackView } from './packView';
+
+/** Internal resistance cell by cell, with the temperature it was measured at. */
+export function ResistanceForm({
+  pack,
+  type,
+  view,
+}: {
+  pack: PackDetails;
+  type: PackTypeAnswer;
+  view: PackView;
+}) {
+  const [draft, setDraft, clear] = useDraft<ResistanceDraft>(`resistance.${pack.id}`, NO_RESISTANCE);
+  const understood = resistanceTyped(draft, type);
+  const { submit, busy, error, rest } = useEntryForm(pack, FIELDS, understood.errors);
+  const text = (field: keyof ResistanceDraft) => ({
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) => setDraft({ ...draft, [field]: event.target.value }),
+    error: error(field),
+  });
+  const body =
+    understood.payload && ({ kind: 'resistance', payload: understood.payload, supersedes: null } as const);
+  const save = async (event: FormEvent) => {
+    event.preventDefault();
+    if (await submit(body, `${pack.tag}: resistance kept.`)) clear();
+  };
+  const missing = BASELINE_READINGS - view.history.resistances.length;
+  return (
+    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
+      {missing > 0 && (
+        <p className="text-faint">
+          {plural(missing, 'reading')} more make this pack’s baseline. Nothing is judged against it before.
+        </p>
+      )}
+      <div className="flex flex-wrap items-start gap-3">
+        <div className="min-w-52 flex-1">
+          <TextField
+            label={`Milliohm, ${plural(type.series, 'cell')} in order`}
+            autoFocus
+            {...text('ir')}
+            className="font-mono text-lg font-bold"
+          />
+        </div>
+        <TextField label="At °C" {...text('celsius')} className="sm:w-24" />
+        <TextField label="Instrument" {...text('instrument')} className="sm:w-44" />
+      </div>
+      <TextField label="Remarks" {...text('remarks')} />
+      <RecordPreview body={body} view={view} pack={pack} />
+      <FormProblems messages={rest} />
+      <div>
+        <Button type="submit" weight="main" disabled={busy}>
+          Save resistance
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Where each of the record's fields stands in this form. */
+const FIELDS: Readonly<Record<string, keyof ResistanceDraft>> = {
+  'payload.irMilliohm': 'ir',
+  'payload.temperatureC': 'celsius',
+  'payload.instrument': 'instrument',
+  'payload.remarks': 'remarks',
+};

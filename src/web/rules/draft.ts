@@ -1,0 +1,89 @@
+import {
+  changedFields,
+  PRESET_RULES,
+  RULE_FIELDS,
+  ruleRefusals,
+  ruleValue,
+  withRuleValue,
+} from '../../core/rules';
+import type { HouseRules, PresetName, RuleField, RuleValue } from '../../core/rules';
+import { ruleRefusalSentence, volts } from '../../core/wording';
+
+/** What has been typed into the house rules: a preset to start from, and the fields typed over. */
+export interface RulesDraft {
+  readonly preset: PresetName;
+  readonly typed: Readonly<Record<string, string>>;
+  readonly reason: string;
+}
+
+/** What a draft comes to: the rules, or null with what is wrong at each field. */
+export interface DraftedRules {
+  readonly rules: HouseRules | null;
+  readonly errors: Readonly<Record<string, string>>;
+  readonly changed: readonly RuleField[];
+}
+
+/** A draft that says what the rules in force say. */
+export function draftOf(rules: HouseRules): RulesDraft {
+  return { preset: rules.preset, typed: typedOver(PRESET_RULES[rules.preset], rules), reason: '' };
+}
+
+/** The same draft started from another preset: what was typed over it goes. */
+export function startedFrom(draft: RulesDraft, preset: PresetName): RulesDraft {
+  return { ...draft, preset, typed: {} };
+}
+
+function typedOver(preset: HouseRules, rules: HouseRules): Record<string, string> {
+  return Object.fromEntries(
+    changedFields(preset, rules).map((field) => [field.path, shown(field, ruleValue(rules, field))]),
+  );
+}
+
+/** A value as its field shows it, without its unit. */
+export function shown(field: RuleField, value: RuleValue): string {
+  return field.kind === 'figure' && field.unit === 'V' && typeof value === 'number'
+    ? volts(value)
+    : String(value);
+}
+
+/** The text a field of the form shows: typed over, or the preset's. */
+export function fieldText(draft: RulesDraft, field: RuleField): string {
+  return draft.typed[field.path] ?? shown(field, ruleValue(PRESET_RULES[draft.preset], field));
+}
+
+export function drafted(draft: RulesDraft, inForce: HouseRules): DraftedRules {
+  const errors: Record<string, string> = {};
+  let rules = PRESET_RULES[draft.preset];
+  for (const field of RULE_FIELDS) {
+    const text = draft.typed[field.path];
+    if (text === undefined) continue;
+    const value = understood(field, text);
+    if (value === null) errors[field.path] = `“${text}” is no figure.`;
+    else rules = withRuleValue(rules, field, value);
+  }
+  for (const why of ruleRefusals(rules)) errors[why.path] ??= ruleRefusalSentence(why);
+  return {
+    rules: Object.keys(errors).length === 0 ? rules : null,
+    errors,
+    changed: changedFields(inForce, rules),
+  };
+}
+
+/** Volts are typed as on a meter: 3.80, 3,80, 380 or 3800. */
+function understood(field: RuleField, text: string): RuleValue | null {
+  if (field.kind === 'choice') return text;
+  const trimmed = text.trim().replace(',', '.');
+  const value = Number(trimmed);
+  if (trimmed === '' || !Number.isFinite(value)) return null;
+  if (field.unit !== 'V') return value;
+  if (value < 20) return Math.round(value * 1000);
+  return Math.round(value < 1000 ? value * 10 : value);
+}
+
+/** What to send: the preset and where the rules differ from it. */
+export function changesFromPreset(rules: HouseRules): { path: string; value: RuleValue }[] {
+  return changedFields(PRESET_RULES[rules.preset], rules).map((field) => ({
+    path: field.path,
+    value: ruleValue(rules, field),
+  }));
+}

@@ -1,0 +1,71 @@
+import type { Instant } from '../../core/measure';
+import type { PackHistory } from '../../core/record';
+import type { HouseRules } from '../../core/rules';
+import { effectOn } from '../../core/whatif';
+import type { RuleEffect } from '../../core/whatif';
+import { allHistories } from './histories';
+
+/** What would these rules do to the whole register? */
+export interface WhatIfQuestion {
+  readonly before: HouseRules;
+  readonly after: HouseRules;
+  readonly now: Instant;
+}
+
+export type WhatIfMessage =
+  | {
+      readonly kind: 'progress';
+      readonly packsSoFar: number;
+      readonly packs: number;
+      readonly records: number;
+      readonly effects: readonly RuleEffect[];
+    }
+  | { readonly kind: 'done'; readonly milliseconds: number; readonly records: number }
+  | { readonly kind: 'failed' };
+
+/** A register up to this many records is kept folded between questions, so that each further change answers at once. */
+const KEPT_RECORDS = 150_000;
+let kept: { readonly histories: readonly PackHistory[]; readonly records: number } | null = null;
+
+self.onmessage = ({ data }: MessageEvent<WhatIfQuestion>) => {
+  void answer(data).catch(() => tell({ kind: 'failed' }));
+};
+
+async function answer(question: WhatIfQuestion): Promise<void> {
+  const began = performance.now();
+  let records = 0;
+  if (kept) {
+    ({ records } = kept);
+    const packs = kept.histories.length;
+    tell({
+      kind: 'progress',
+      packsSoFar: packs,
+      packs,
+      records,
+      effects: effectsOn(kept.histories, question),
+    });
+  } else {
+    const read: PackHistory[] = [];
+    for await (const page of allHistories()) {
+      records += page.records;
+      if (records <= KEPT_RECORDS) read.push(...page.histories);
+      const { packsSoFar, packs } = page;
+      tell({ kind: 'progress', packsSoFar, packs, records, effects: effectsOn(page.histories, question) });
+    }
+    if (records <= KEPT_RECORDS) kept = { histories: read, records };
+  }
+  tell({ kind: 'done', milliseconds: performance.now() - began, records });
+}
+
+function effectsOn(
+  histories: readonly PackHistory[],
+  { before, after, now }: WhatIfQuestion,
+): readonly RuleEffect[] {
+  return histories
+    .map((history) => effectOn(history, before, after, now))
+    .filter((effect) => effect !== null);
+}
+
+function tell(message: WhatIfMessage): void {
+  self.postMessage(message);
+}
