@@ -87,7 +87,7 @@ const DYING = { wear: 0.9, wearRate: 4, leakPercentPerMonth: 9 };
 
 /** Charged the evening before, flown, read where it landed and at rest, and put to storage the next day. */
 function flyingDay(life: Life, before: SimPack, day: Instant): { pack: SimPack; at: Instant } {
-  const { type, chemistry, ending, random, diary, until } = life;
+  const { type, ending, random, diary, until } = life;
   const pilot = PILOTS[between(random, 0, PILOTS.length - 1)]!;
   const evening = day - 14 * HOUR_MS + between(random, 0, 120) * MINUTE_MS;
   const forgottenDays = ending.storedFull?.(day, until) ?? null;

@@ -1,4 +1,4 @@
-import { CHEMISTRY, isLithium, soc } from '../chemistry';
+import { CHEMISTRY, isLithium, soc, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
@@ -11,6 +11,8 @@ interface Fix {
   readonly lowPercent: number;
   readonly percent: number;
   readonly highPercent: number;
+  /** How far apart the cells were in charge, percent. */
+  readonly apartPercent: number;
   readonly records: readonly RecordId[];
 }
 
@@ -23,6 +25,8 @@ interface Reading {
 
 /** Less charge moved than this between two fixes says too little about the whole. */
 const LEAST_SWING_PERCENT = 40;
+/** Cells further apart than this before a charge spoil it as a measurement. */
+const MOST_APART_PERCENT = 2;
 /** A measured capacity the meter's error could bend by more than this share is no measurement (LiFePO4's plateau). */
 const MOST_UNSURE = 0.1;
 
@@ -47,6 +51,8 @@ export function capacityPoints(history: PackHistory, rested: readonly Reading[])
     const unsure = from.highPercent - from.lowPercent + to.highPercent - to.lowPercent;
     if (Math.abs(swing) < LEAST_SWING_PERCENT || unsure / 2 > Math.abs(swing) * MOST_UNSURE) continue;
     if (Math.sign(mah) !== Math.sign(swing)) continue;
+    // What a charger bleeds off the higher cells it counts as moved; nobody can tell it from what the lowest took.
+    if (swing > 0 && from.apartPercent > MOST_APART_PERCENT) continue;
     const value = (mah / swing / capacityMah) * 10_000;
     points.push({
       at: to.at,
@@ -62,13 +68,14 @@ function fixesOf(history: PackHistory, rested: readonly Reading[], chemistry: Li
   const fixes: Fix[] = rested.map(({ at, cellsMv, meterErrorMv, records }) => ({
     at,
     ...soc(chemistry, Math.min(...cellsMv), meterErrorMv),
+    apartPercent: socPercent(chemistry, Math.max(...cellsMv)) - socPercent(chemistry, Math.min(...cellsMv)),
     records,
   }));
   for (const { at, mode, ending, balanced, settings, records } of history.charges) {
     const topMv = settings.topMv ?? fullMv!;
     // Only a finished, balanced charge brings every cell to a known voltage.
     if (mode === 'balance' && ending === 'complete' && balanced !== false) {
-      fixes.push({ at, ...soc(chemistry, topMv, TOP_ERROR_MV), records });
+      fixes.push({ at, ...soc(chemistry, topMv, TOP_ERROR_MV), apartPercent: 0, records });
     }
   }
   return fixes.sort((a, b) => a.at - b.at);

@@ -29,6 +29,21 @@ const SIGMA_OF_MEDIAN_DISTANCE = 1.4826;
  */
 const BEND = { faster: 0.35, slower: 0.1 };
 
+/** A trend's slopes towards a line, positive when it moves that way, and how unsure its level is. */
+function towards(trend: Trend, direction: Direction) {
+  const sign = direction === 'rising' ? 1 : -1;
+  const [low, high] =
+    sign === 1 ? [trend.perDayLow, trend.perDayHigh] : [-trend.perDayHigh, -trend.perDayLow];
+  const sigma = SIGMA_OF_MEDIAN_DISTANCE * trend.scatter;
+  return {
+    sign,
+    slope: trend.perDay * sign,
+    fastest: high > 0 ? high * (1 + BEND.faster) : high,
+    slowest: low > 0 ? low * (1 - BEND.slower) : low,
+    level: (Z80 * sigma) / Math.sqrt(trend.used),
+  };
+}
+
 /** The forecast of a trend crossing a limit. The range joins the slope's and the level's uncertainty. */
 export function forecast(
   trend: Trend | NotEnough,
@@ -37,15 +52,9 @@ export function forecast(
   now: Instant,
 ): Forecast {
   if (!trend.enough) return { state: 'not-enough', count: trend.count, wanted: trend.wanted };
-  const sign = direction === 'rising' ? 1 : -1;
+  const { sign, slope, fastest, slowest, level } = towards(trend, direction);
   const toGo = (limit - trend.midValue) * sign;
-  const slope = trend.perDay * sign;
-  const [low, high] =
-    sign === 1 ? [trend.perDayLow, trend.perDayHigh] : [-trend.perDayHigh, -trend.perDayLow];
-  const level = (Z80 * SIGMA_OF_MEDIAN_DISTANCE * trend.scatter) / Math.sqrt(Math.min(trend.count, 48));
   const after = (days: number) => trend.midAt + days * DAY_MS;
-  const fastest = high * (1 + BEND.faster);
-  const slowest = low * (1 - BEND.slower);
   if (toGo - slope * ((now - trend.midAt) / DAY_MS) <= 0) {
     return { state: 'crossed', at: slope > 0 ? Math.min(now, after(toGo / slope)) : now };
   }
@@ -55,5 +64,21 @@ export function forecast(
     earliest: Math.max(now, after(Math.max(0, toGo - level) / fastest)),
     expected: Math.max(now, after(toGo / slope)),
     latest: slowest > 0 ? Math.max(now, after((toGo + level) / slowest)) : null,
+  };
+}
+
+/** Where the trend lies at a moment: the line, and the band the forecasts are read from. */
+export function trendBand(
+  trend: Trend,
+  direction: Direction,
+  at: Instant,
+): { readonly line: number; readonly low: number; readonly high: number } {
+  const { sign, fastest, slowest, level } = towards(trend, direction);
+  const days = (at - trend.midAt) / DAY_MS;
+  const ends = [fastest, slowest].map((slope) => trend.midValue + sign * slope * days);
+  return {
+    line: trend.midValue + trend.perDay * days,
+    low: Math.min(...ends) - level,
+    high: Math.max(...ends) + level,
   };
 }

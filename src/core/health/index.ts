@@ -1,6 +1,6 @@
 export { capacityPoints, healthShare } from './capacity';
 export type { Direction, Forecast } from './forecast';
-export { forecast } from './forecast';
+export { forecast, trendBand } from './forecast';
 export type { Point } from './points';
 export { median, standing } from './points';
 export type { CellStanding, HealthReport, Measure, MeasureId } from './report';

@@ -8,7 +8,13 @@ import { forecast } from './forecast';
 import type { Direction, Forecast } from './forecast';
 import { median } from './points';
 import type { Point } from './points';
-import { BASELINE_READINGS, meanResistance, resistanceBaseline, resistanceOfCell } from './resistance';
+import {
+  BASELINE_READINGS,
+  meanResistance,
+  mostGrown,
+  resistanceBaseline,
+  resistanceOfCell,
+} from './resistance';
 import { runTimes } from './runTime';
 import { spread } from './spread';
 import { trendOf } from './trend';
@@ -20,7 +26,7 @@ export type MeasureId = 'spread' | 'resistance' | 'capacity' | 'run-time' | 'tem
 /** One measure of a pack's health: its values, what they are held against, where they are going. */
 export interface Measure {
   readonly id: MeasureId;
-  readonly unit: 'mV' | 'mΩ' | '%' | 'min/Ah' | '°C' | 'cycles' | 'years';
+  readonly unit: 'mV' | 'mΩ' | '×' | '%' | 'min/Ah' | '°C' | 'cycles' | 'years';
   readonly direction: Direction;
   readonly points: readonly Point[];
   /** One series a cell where the measure has one; empty otherwise. */
@@ -32,7 +38,7 @@ export interface Measure {
   readonly toWatch: Forecast | null;
   readonly toRetire: Forecast | null;
   /** What the values are limited to, so that like is compared with like. */
-  readonly compared: { readonly craft: string } | null;
+  readonly compared: { readonly craft: string } | { readonly cell: number } | null;
 }
 
 export interface HealthReport {
@@ -77,14 +83,10 @@ type Measured = Omit<Measure, 'trend' | 'toWatch' | 'toRetire'> & { readonly sin
 
 const NOTHING = { cells: [], baseline: null, compared: null } as const;
 
-function spreadMeasure(
-  { pack }: PackHistory,
-  rested: readonly Reading[],
-  rules: HouseRules,
-): Measured | null {
-  const { chemistry } = pack;
-  if (!isLithium(chemistry) || pack.series < 2) return null;
-  const points = rested
+function spreadMeasure(history: PackHistory, rested: readonly Reading[], rules: HouseRules): Measured | null {
+  const { chemistry, series } = history.pack;
+  if (!isLithium(chemistry) || series < 2) return null;
+  const points = unbalanced(history, rested)
     .filter(
       ({ byCell, cellsMv }) =>
         byCell && socPercent(chemistry, Math.min(...cellsMv)) >= COMPARABLE_SOC_PERCENT,
@@ -102,21 +104,41 @@ function spreadMeasure(
   };
 }
 
+/**
+ * Readings that show how far the cells drift by themselves: those after a use, before a charge has closed them again. All
+ * readings where no use was ever logged.
+ */
+function unbalanced({ flights, charges }: PackHistory, rested: readonly Reading[]): readonly Reading[] {
+  if (flights.length === 0) return rested;
+  const ends = [
+    ...flights.map(({ at }) => ({ at, used: true })),
+    ...charges.map(({ at }) => ({ at, used: false })),
+  ].sort((a, b) => a.at - b.at);
+  return rested.filter((reading) => ends.findLast(({ at }) => at <= reading.at)?.used);
+}
+
+/** The cell that has grown most is followed, against its own baseline; without a baseline, the mean cell in milliohm. */
 function resistanceMeasure({ pack, resistances }: PackHistory, rules: HouseRules): Measured | null {
   if (resistances.length === 0) return null;
-  const cells = resistanceBaseline(resistances);
-  const baseline = cells && cells.reduce((sum, one) => sum + one, 0) / cells.length;
-  const { watch, retire } = rules.health.irGrowth;
+  const cells = Array.from({ length: pack.series }, (_, i) => resistanceOfCell(resistances, i + 1));
+  const baseline = resistanceBaseline(resistances);
+  const shared = { ...NOTHING, id: 'resistance', direction: 'rising' } as const;
+  if (!baseline) {
+    const points = meanResistance(resistances);
+    return { ...shared, unit: 'mΩ', points, cells, watch: null, retire: null };
+  }
+  const growth = cells.map((points, i) =>
+    points.map((point) => ({ ...point, value: point.value / baseline[i]! })),
+  );
+  const cell = mostGrown(resistances)?.cell ?? 1;
   return {
-    ...NOTHING,
-    id: 'resistance',
-    unit: 'mΩ',
-    direction: 'rising',
-    points: meanResistance(resistances),
-    cells: Array.from({ length: pack.series }, (_, i) => resistanceOfCell(resistances, i + 1)),
-    baseline,
-    watch: baseline && baseline * watch,
-    retire: baseline && baseline * retire,
+    ...shared,
+    unit: '×',
+    points: growth[cell - 1]!,
+    cells: growth,
+    baseline: 1,
+    ...rules.health.irGrowth,
+    compared: { cell },
   };
 }
 

@@ -7,6 +7,8 @@ import type { Point } from './points';
 export interface Trend {
   readonly enough: true;
   readonly count: number;
+  /** How many values the line was laid through, after thinning. */
+  readonly used: number;
   /** The middle of the observations, where the line is surest. */
   readonly midAt: Instant;
   readonly midValue: number;
@@ -55,6 +57,7 @@ export function trendOf(points: readonly Point[]): Trend | NotEnough {
   return {
     enough: true,
     count: points.length,
+    used: n,
     midAt,
     midValue,
     perDay,

@@ -107,14 +107,12 @@ function weakestByCharge(
   toleranceMv: number,
 ): WeakestAtCharge[] {
   let next = 0;
-  let latest: Reading | null = null;
   const weakest: WeakestAtCharge[] = [];
   for (const charge of charges) {
     if (charge.mode === 'discharge') continue;
     let fresh: Reading | null = null;
     for (; next < rested.length && rested[next]!.at <= charge.startedAt; next++) {
-      latest = rested[next]!;
-      fresh = latest;
+      fresh = rested[next]!;
     }
     // Without a reading since the last charge there is nothing new to say of the cells.
     if (!fresh?.byCell || fresh.cellsMv.length < 2) continue;

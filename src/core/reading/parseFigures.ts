@@ -73,6 +73,9 @@ function parsed(text: string, form: RegExp, value: (figure: number, unit?: strin
   if (figure === undefined) return { outcome: 'refused', text: trimmed };
   return {
     outcome: 'figure',
-    value: value(Number(figure.replace(',', '.')), unit?.toLowerCase() || undefined),
+    value: value(
+      Number(figure.replace(',', '.')),
+      unit === undefined || unit === '' ? undefined : unit.toLowerCase(),
+    ),
   };
 }

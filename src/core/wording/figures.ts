@@ -19,10 +19,14 @@ export function ampHours(ah: number): string {
 }
 
 /**
+ * A current, to three figures that matter.
  * @example amps(3.3) // => "3.3 A"
+ * @example amps(232.91) // => "233 A"
+ * @example amps(0.55) // => "0.55 A"
+ * @example amps(16) // => "16 A"
  */
 export function amps(a: number): string {
-  return `${a.toFixed(a >= 10 || a < 1 ? 2 : 1).replace(/\.00$/, '')} A`;
+  return `${Number(a.toFixed(a >= 100 ? 0 : a >= 1 ? 1 : 2))} A`;
 }
 
 /**

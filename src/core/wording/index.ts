@@ -7,5 +7,14 @@ export { ampHours, amps, capacity, charge, ohms, plural, volts } from './figures
 export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
 export { sentence } from './sentence';
 export { MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';
+export {
+  MEASURE_TITLES,
+  forecastWords,
+  measureValue,
+  monthWords,
+  nextUseWords,
+  retirementSentence,
+  trendSentence,
+} from './trend';
 export type { Reader } from './time';
 export { dayWords, dueWords, span, whenWords } from './time';

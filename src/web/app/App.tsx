@@ -12,8 +12,10 @@ import { Frame } from './Frame';
 import { queryClient, useSession } from './queries';
 
 const PackFormPage = lazy(() => import('../packs/PackFormPage'));
+const BenchPage = lazy(() => import('../bench/BenchPage'));
 const RulesPage = lazy(() => import('../rules/RulesPage'));
 const SettingsPage = lazy(() => import('./SettingsPage'));
+const StorageRecordPage = lazy(() => import('../storage/StorageRecordPage'));
 const SetupPage = lazy(() => import('../people/SetupPage'));
 
 export function App() {
@@ -49,6 +51,8 @@ function Door() {
             <Route path="packs/:id" element={<PackPage />} />
             <Route path="packs/:id/edit" element={<PackFormPage />} />
             <Route path="tag/:tag" element={<UnknownTagPage />} />
+            <Route path="storage" element={<StorageRecordPage />} />
+            <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />
             <Route path="settings" element={<Navigate to="types" replace />} />
             <Route path="settings/:table" element={<SettingsPage />} />

@@ -23,6 +23,7 @@ import { KEY_SHEET, useKeys } from './useKeys';
 const SECTIONS = [
   { path: '/', name: 'Today' },
   { path: '/packs', name: 'Packs' },
+  { path: '/bench', name: 'Bench sums' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
 ] as const;
@@ -149,8 +150,10 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
       return go('/packs');
     case 'receive':
       return go('/packs/receive');
+    case 'storage':
+    case 'bench':
     case 'rules':
-      return go('/rules');
+      return go(`/${verb}`);
     case 'settings':
       return go('/settings');
     case 'paper':

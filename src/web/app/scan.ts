@@ -6,6 +6,8 @@ export const COMMANDS = [
   { verb: 'today', does: 'What needs hands now' },
   { verb: 'packs', does: 'The register of packs' },
   { verb: 'receive', does: 'Take a new pack into the register' },
+  { verb: 'storage', does: 'How the register has been stored, by month and hand' },
+  { verb: 'bench', does: 'Bench sums: currents, times, timers' },
   { verb: 'rules', does: 'The house rules in force' },
   { verb: 'settings', does: 'Types, places, meters, people' },
   { verb: 'paper', does: 'Light theme' },

@@ -52,10 +52,16 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
             {name} <kbd className="ml-1 font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
           </button>
         ))}
+        <Link
+          to={`/bench?pack=${pack.id}`}
+          className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
+        >
+          Bench sums
+        </Link>
         {mayEdit && (
           <Link
             to={`/packs/${pack.id}/edit`}
-            className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
+            className="ml-4 flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
           >
             Edit facts
           </Link>

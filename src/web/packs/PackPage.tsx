@@ -1,22 +1,28 @@
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import type { PackId } from '../../core/measure';
 import { cellsLabel } from '../../core/pack';
+import { PRESET_RULES } from '../../core/rules';
+import type { PresetName } from '../../core/rules';
 import { capacity } from '../../core/wording';
 import { useClock } from '../app/clock';
 import { Failure, Guarded } from '../app/Failure';
 import { useOutbox } from '../app/outbox';
+import { factsOf } from '../app/packFacts';
 import { usePack, useRegister } from '../app/queries';
 import { Loading } from '../kit/Message';
 import { TagPlate } from '../kit/TagPlate';
 import { EntryPanel } from './EntryPanel';
 import type { EntryKind } from './EntryPanel';
 import { LabelFacts } from './LabelFacts';
-import { packView, factsOf, withWaiting } from './packView';
+import { packView, withWaiting } from './packView';
 import { StandingBlock } from './StandingBlock';
 import { Timeline } from './Timeline';
+
+/** Charts are half of the page's weight and none of its first answer. */
+const HealthSection = lazy(() => import('./health/HealthSection'));
 
 /** One pack: what may be done with it, what to do next, and the records behind that. */
 export function PackPage() {
@@ -43,7 +49,9 @@ function LoadedPack({
   const now = useClock((clock) => clock.now);
   const outgoing = useOutbox((outbox) => outbox.items);
   const records = withWaiting(pack, outgoing, now);
-  const view = packView(factsOf(pack, type), records, rules.rules, now);
+  const [judgedBy, setJudgedBy] = useState<PresetName | null>(null);
+  const judgingRules = judgedBy ? PRESET_RULES[judgedBy] : rules.rules;
+  const view = packView(factsOf(pack, type), records, judgingRules, now);
   const location = useLocation();
   const state = location.state as { step?: string; calledBy?: string } | null;
   const [entry, setEntry] = useState<EntryKind>(state?.step === 'set-apart' ? 'move' : 'reading');
@@ -66,7 +74,15 @@ function LoadedPack({
       </aside>
       <div className="grid content-start gap-5">
         <Guarded>
-          <StandingBlock pack={pack} view={view} rules={rules.rules} onEntry={setEntry} field={field} />
+          <StandingBlock
+            pack={pack}
+            view={view}
+            rules={judgingRules}
+            judgedBy={judgedBy}
+            onJudgedBy={setJudgedBy}
+            onEntry={setEntry}
+            field={field}
+          />
         </Guarded>
         <Guarded>
           <EntryPanel pack={pack} type={type} view={view} entry={entry} onEntry={setEntry} field={field} />
@@ -76,6 +92,11 @@ function LoadedPack({
         <div className="lg:hidden">
           <LabelFacts pack={pack} type={type} view={view} />
         </div>
+        <Guarded>
+          <Suspense fallback={<Loading what="its trends" />}>
+            <HealthSection pack={pack} view={view} rules={judgingRules} />
+          </Suspense>
+        </Guarded>
         <Guarded>
           <Timeline pack={pack} type={type} records={records} />
         </Guarded>

@@ -2,7 +2,8 @@ import type { RefObject } from 'react';
 import type { PackDetails } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
 import type { NextStep } from '../../core/assess';
-import type { HouseRules } from '../../core/rules';
+import { PRESETS, PRESET_TITLES } from '../../core/rules';
+import type { HouseRules, PresetName } from '../../core/rules';
 import { charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useMay } from '../app/Person';
@@ -19,18 +20,26 @@ interface Props {
   readonly pack: PackDetails;
   readonly view: PackView;
   readonly rules: HouseRules;
+  /** The preset it is shown under instead of the house rules; null for those in force. */
+  readonly judgedBy: PresetName | null;
+  readonly onJudgedBy: (preset: PresetName | null) => void;
   readonly onEntry: (entry: EntryKind) => void;
   readonly field: RefObject<HTMLInputElement | null>;
 }
 
 /** How the pack stands: verdict, may it fly, its clock, its next step, the reasons, its cells. */
-export function StandingBlock({ pack, view, rules, onEntry, field }: Props) {
+export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry, field }: Props) {
   const { assessment } = view;
   const seqs = new Map(pack.records.map(({ id, seq }) => [id, seq]));
   const held = assessment.findings.some(({ severity }) => severity === 'hold');
   return (
     <section aria-label="How it stands" className="grid gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
       <div>
+        {judgedBy && (
+          <p role="status" className="mb-2 bg-wash-amber px-2 py-1">
+            Shown as <b>{PRESET_TITLES[judgedBy]}</b> would judge it. The house rules in force are others.
+          </p>
+        )}
         <p className="flex flex-wrap items-center gap-x-5 gap-y-1">
           {held && assessment.verdict === 'retire-advised' && <VerdictMark verdict="hold" large />}
           <VerdictMark verdict={assessment.verdict} large />
@@ -48,8 +57,32 @@ export function StandingBlock({ pack, view, rules, onEntry, field }: Props) {
           />
         </div>
       </div>
-      <CellsNow view={view} rules={rules} />
+      <div>
+        <CellsNow view={view} rules={rules} />
+        <JudgedBy judgedBy={judgedBy} onJudgedBy={onJudgedBy} />
+      </div>
     </section>
+  );
+}
+
+/** What another school would say of this pack, without adopting its rules. */
+function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy'>) {
+  return (
+    <label className="mt-3 flex items-center gap-2 text-sm text-faint">
+      Judged by
+      <select
+        value={judgedBy ?? ''}
+        onChange={(event) => onJudgedBy((event.target.value || null) as PresetName | null)}
+        className="min-h-11 border-[1.5px] border-rule bg-sheet px-1.5 text-ink md:min-h-7"
+      >
+        <option value="">the house rules</option>
+        {PRESETS.map((preset) => (
+          <option key={preset} value={preset}>
+            {PRESET_TITLES[preset]}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -106,7 +106,10 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
         )}
       </span>
       <span className="flex items-baseline justify-between gap-4 md:w-64 md:justify-end">
-        <span className="text-faint">
+        <span
+          className="text-faint"
+          title={`Written under version ${record.rulesVersion} of the house rules`}
+        >
           {waiting ? <b className="text-amber">waiting to be sent</b> : names.person(record.by)}
         </span>
         {mayCorrect && (

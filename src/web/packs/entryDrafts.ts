@@ -199,7 +199,7 @@ export function resistanceTyped(
 ): Understood<ResistancePayload, keyof ResistanceDraft> {
   const gate = new Gate<keyof ResistanceDraft>();
   const irMilliohm = parseFigures(draft.ir);
-  if (!irMilliohm || irMilliohm.length !== type.series)
+  if (irMilliohm?.length !== type.series)
     gate.errors.ir = `Type the milliohms of all ${plural(type.series, 'cell')}, like 4.2 4.1 4.4.`;
   const celsius = gate.figure('celsius', parseCelsius(draft.celsius), 'Type °C, or 95 F.');
   if (draft.celsius.trim() === '') gate.errors.celsius = 'Resistance means nothing without its temperature.';

@@ -4,8 +4,9 @@ import type { PersonId } from '../../core/measure';
 import { PRESET_RULES } from '../../core/rules';
 import { aPack, level, reading, received, SOMEBODY, START } from '../../core/testing/histories';
 import type { Outgoing } from '../app/outbox';
+import { factsOf } from '../app/packFacts';
 import { REGISTER, TYPE_ID } from '../testing/rows';
-import { factsOf, packView, provisional, withWaiting } from './packView';
+import { packView, provisional, withWaiting } from './packView';
 
 const RULES = PRESET_RULES['even-keel'];
 const NOW = START + 100 * HOUR_MS;

@@ -1,4 +1,4 @@
-import type { PackDetails, PackTypeAnswer } from '../../contract';
+import type { PackDetails } from '../../contract';
 import { assess } from '../../core/assess';
 import type { Assessment } from '../../core/assess';
 import type { Instant, PersonId } from '../../core/measure';
@@ -7,24 +7,6 @@ import { fold } from '../../core/record';
 import type { PackHistory, PackRecord, RecordDraft } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import type { Outgoing } from '../app/outbox';
-
-/** What judging needs to know of a pack, from the two answers that hold it. */
-export function factsOf(pack: PackDetails, type: PackTypeAnswer): PackFacts {
-  return {
-    id: pack.id,
-    fieldPack: pack.fieldPack,
-    smart: pack.smart,
-    inServiceAt: pack.inServiceAt,
-    chemistry: type.chemistry,
-    series: type.series,
-    parallel: type.parallel,
-    capacityMah: type.capacityMah,
-    continuousC: type.continuousC,
-    burstC: type.burstC,
-    chargeC: type.chargeC,
-    dutyClass: type.dutyClass,
-  };
-}
 
 /** A record as it will stand in the ledger, for judging it before it is there. */
 export function provisional(

@@ -1,8 +1,8 @@
 import { useId } from 'react';
 import { PRESET_RULES, PRESET_TITLES, PRESETS, RULE_FIELDS, RULE_TOPICS, ruleValue } from '../../core/rules';
-import type { HouseRules, RuleField, RuleTopic } from '../../core/rules';
+import type { HouseRules, RuleField, RuleTopic, RuleValue } from '../../core/rules';
 import { ruleValueWords, TOPIC_TEXTS } from '../../core/wording';
-import { fieldText } from './draft';
+import { fieldText, shown } from './draft';
 import type { RulesDraft } from './draft';
 
 interface RulesTableProps {
@@ -85,7 +85,7 @@ function RuleLine({
       </th>
       {draft && (
         <td className="py-0.5 pr-4">
-          <RuleInput field={field} draft={draft} error={error} onDraft={onDraft} />
+          <RuleInput field={field} draft={draft} value={value} error={error} onDraft={onDraft} />
         </td>
       )}
       <td className="py-1 pr-4 font-mono font-bold">{ruleValueWords(field, value)}</td>
@@ -104,11 +104,14 @@ function RuleLine({
 function RuleInput({
   field,
   draft,
+  value,
   error,
   onDraft,
 }: {
   field: RuleField;
   draft: RulesDraft;
+  /** What is in force. */
+  value: RuleValue;
   error: string | undefined;
   onDraft: (draft: RulesDraft) => void;
 }) {
@@ -120,8 +123,9 @@ function RuleInput({
     'aria-invalid': error !== undefined,
     'aria-describedby': id,
     value: text,
-    className:
-      'w-full min-h-11 border-[1.5px] border-rule bg-sheet px-1.5 font-mono aria-invalid:border-red md:min-h-7',
+    className: `w-full min-h-11 border-[1.5px] bg-sheet px-1.5 font-mono aria-invalid:border-red md:min-h-7 ${
+      text === shown(field, value) ? 'border-rule' : 'border-accent font-bold'
+    }`,
   };
   return (
     <>

@@ -73,9 +73,12 @@ function Headline({ today }: { today: TodayAnswer }) {
       </h1>
       <p className="flex flex-wrap gap-x-5">
         {share !== null && (
-          <span>
+          <Link
+            to="/storage"
+            className="underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
+          >
             <b>{share} %</b> of {plural(ruled, 'pack')} in band
-          </span>
+          </Link>
         )}
         {standing
           .filter(([count]) => count > 0)

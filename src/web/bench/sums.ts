@@ -1,0 +1,372 @@
+import { chargeCurrent, chargeTime, dischargeTime } from '../../core/charging';
+import type { CurrentLimit } from '../../core/charging';
+import { isLithium, socPercent } from '../../core/chemistry';
+import type { Chemistry, LithiumChemistry } from '../../core/chemistry';
+import {
+  effectiveC,
+  hoverOffMinutes,
+  landingRestMv,
+  loadCheck,
+  lowestPunchPercent,
+  sagMv,
+  timerMinutes,
+} from '../../core/flying';
+import { parseFigure, parseMah, parseVolts } from '../../core/reading';
+import type { HouseRules } from '../../core/rules';
+import { nextUse, storageJob, storageState } from '../../core/storage';
+import type { StorageState } from '../../core/storage';
+import type { PackFacts } from '../../core/pack';
+import { ampHours, amps, nextUseWords, ohms, volts, voltsRefusalSentence } from '../../core/wording';
+import type { Reader } from '../../core/wording';
+
+/** Everything typed on the bench page. All text: what is no figure leaves its sums open and is named at its field. */
+export interface BenchDraft {
+  readonly chemistry: Chemistry;
+  readonly series: string;
+  readonly capacity: string;
+  readonly cells: string;
+  readonly milliohm: string;
+  readonly houseC: string;
+  readonly labelC: string;
+  readonly channelA: string;
+  readonly channelW: string;
+  readonly stepA: string;
+  readonly topV: string;
+  readonly balanceA: string;
+  readonly dischargeA: string;
+  readonly dischargeW: string;
+  readonly flies: string;
+  readonly averageA: string;
+  readonly deepest: string;
+  readonly dropMv: string;
+  readonly continuousC: string;
+  readonly sustainedA: string;
+  readonly punchA: string;
+  readonly hoverA: string;
+  readonly baseline: string;
+}
+
+export type BenchField = keyof BenchDraft;
+
+/** One sum: what comes out, and the formula with its figures filled in; or which fields it still wants. */
+export type Sum =
+  | { readonly state: 'done'; readonly result: string; readonly formula: string; readonly also?: string }
+  | { readonly state: 'open'; readonly wants: string };
+
+/** The fields' figures; null where nothing, or no figure, is typed. */
+export interface BenchFigures {
+  readonly chemistry: Chemistry;
+  readonly series: number | null;
+  readonly ah: number | null;
+  readonly cellsMv: readonly number[] | null;
+  readonly of: (field: BenchField) => number | null;
+  readonly errors: Readonly<Partial<Record<BenchField, string>>>;
+}
+
+const FIGURES = [
+  'series',
+  'milliohm',
+  'houseC',
+  'labelC',
+  'channelA',
+  'channelW',
+  'stepA',
+  'topV',
+  'balanceA',
+  'dischargeA',
+  'dischargeW',
+  'averageA',
+  'deepest',
+  'dropMv',
+  'continuousC',
+  'sustainedA',
+  'punchA',
+  'hoverA',
+  'baseline',
+] as const satisfies readonly BenchField[];
+
+export function benchFigures(draft: BenchDraft): BenchFigures {
+  const errors: Partial<Record<BenchField, string>> = {};
+  const figures = new Map<BenchField, number>();
+  for (const field of FIGURES) {
+    const typed = parseFigure(draft[field]);
+    if (typed.outcome === 'refused') errors[field] = `“${typed.text}” is no figure.`;
+    else if (typed.outcome === 'figure' && typed.value <= 0) errors[field] = 'This is more than nothing.';
+    else if (typed.outcome === 'figure') figures.set(field, typed.value);
+  }
+  const mah = parseMah(draft.capacity);
+  if (mah.outcome === 'refused') errors.capacity = `“${mah.text}” is no capacity. Type mAh, or 3.3 Ah.`;
+  const series = wholeCells(figures.get('series'), errors);
+  return {
+    chemistry: draft.chemistry,
+    series,
+    ah: mah.outcome === 'figure' && mah.value > 0 ? mah.value / 1000 : null,
+    cellsMv: series === null ? null : cellsOf(draft, series, errors),
+    of: (field) => figures.get(field) ?? null,
+    errors,
+  };
+}
+
+const MOST_CELLS = 24;
+
+function wholeCells(series: number | undefined, errors: Partial<Record<BenchField, string>>): number | null {
+  if (series === undefined) return null;
+  if (Number.isInteger(series) && series <= MOST_CELLS) return series;
+  errors.series = 'Cells in series are a whole number up to 24.';
+  return null;
+}
+
+/** One figure stands for every cell: at the bench the rest are often alike. */
+function cellsOf(
+  { cells, chemistry }: BenchDraft,
+  series: number,
+  errors: Partial<Record<BenchField, string>>,
+): readonly number[] | null {
+  const one = parseVolts(cells, { chemistry: isLithium(chemistry) ? chemistry : 'lipo', series: 1 });
+  if (one.outcome === 'cells') return Array.from({ length: series }, () => one.cellsMv[0]!);
+  const typed = parseVolts(cells, { chemistry, series });
+  if (typed.outcome === 'refused') errors.cells = voltsRefusalSentence(typed.why);
+  if (typed.outcome === 'pack')
+    return Array.from({ length: series }, () => Math.round(typed.packMv / series));
+  return typed.outcome === 'cells' ? typed.cellsMv : null;
+}
+
+const open = (wants: string): Sum => ({ state: 'open', wants });
+const done = (result: string, formula: string, also?: string): Sum => ({
+  state: 'done',
+  result,
+  formula,
+  ...(also ? { also } : {}),
+});
+
+const LIMIT_WORDS: Readonly<Record<CurrentLimit, string>> = {
+  house: 'the house’s rate decides',
+  label: 'the label decides',
+  'channel-amps': 'the channel’s amps decide',
+  'channel-watts': 'the channel’s watts decide',
+};
+
+/** Charging current, and what decided it. */
+export function currentSum(figures: BenchFigures): Sum & { readonly amps?: number } {
+  const { ah, series, of } = figures;
+  const houseC = of('houseC');
+  const topV = of('topV');
+  if (ah === null || series === null || houseC === null || topV === null)
+    return open('capacity, cells, a rate and a top voltage');
+  const [labelC, channelA, channelW] = [of('labelC'), of('channelA'), of('channelW')];
+  const packV = topV * series;
+  const stepA = of('stepA') ?? 0.1;
+  const decided = chargeCurrent({ capacityAh: ah, houseC, labelC, channelA, channelW, packV, stepA });
+  const limits = [
+    `${houseC}C × ${ampHours(ah)} = ${amps(houseC * ah)}`,
+    `label ${labelC ?? 1}C = ${amps((labelC ?? 1) * ah)}`,
+    channelA === null ? null : amps(channelA),
+    channelW === null ? null : `${channelW} W ÷ ${packV.toFixed(1)} V = ${amps(channelW / packV)}`,
+  ].filter(Boolean);
+  return {
+    ...done(
+      `${amps(decided.amps)}: ${LIMIT_WORDS[decided.decidedBy]}`,
+      `the least of ${limits.join(', ')}, rounded down to ${stepA} A`,
+      `1C is ${amps(ah)}; ½C ${amps(ah / 2)}; 2C ${amps(ah * 2)}.`,
+    ),
+    amps: decided.amps,
+  };
+}
+
+/** How long the charge takes, phase by phase. */
+export function chargeTimeSum(figures: BenchFigures): Sum {
+  const { chemistry, ah, cellsMv, of } = figures;
+  if (!isLithium(chemistry)) return open('a lithium pack: a nickel charge ends on a peak, not by this sum');
+  const current = currentSum(figures).amps;
+  const milliohm = of('milliohm');
+  const topV = of('topV');
+  if (ah === null || !cellsMv || milliohm === null || topV === null || !current)
+    return open('the charging current above, cells and resistance');
+  const estimate = chargeTime({
+    chemistry,
+    capacityAh: ah,
+    cellsMv,
+    cellMilliohm: milliohm,
+    amps: current,
+    watts: of('channelW'),
+    topMv: topV * 1000,
+    cutOffC: 0.05,
+    balanceA: cellsMv.length > 1 ? (of('balanceA') ?? 0.3) : null,
+  });
+  const { constantCurrentMinutes, constantVoltageMinutes, balanceMinutes } = estimate;
+  return done(
+    minutesWords(estimate.minutes),
+    `${amps(current)} until OCV + I·R reaches ${topV.toFixed(2)} V: ${minutesWords(constantCurrentMinutes)}; then (${topV.toFixed(2)} V − OCV) ÷ ${ohms(milliohm)} down to C/20: ${minutesWords(constantVoltageMinutes)}; then balancing: ${minutesWords(balanceMinutes)}`,
+    `Puts in ${ampHours(estimate.chargeAh)}.`,
+  );
+}
+
+/** What brings the pack to storage, how long the charger's load takes, and what the next flying day makes of it. */
+export function storageSum(
+  figures: BenchFigures,
+  rules: HouseRules,
+  fliesAt: number | null,
+  reader: Reader,
+): Sum {
+  const { chemistry, ah, series, cellsMv, of } = figures;
+  if (!isLithium(chemistry)) return open('a lithium pack: nickel has no storage voltage');
+  if (ah === null || series === null || !cellsMv) return open('capacity and cells');
+  const facts = pack(chemistry, series, ah, of('labelC'));
+  const job = storageJob(facts, cellsMv, rules);
+  if (!job) return open('capacity and cells');
+  const target = socPercent(chemistry, job.targetMv);
+  const decidingMv = job.direction === 'charge' ? Math.min(...cellsMv) : Math.max(...cellsMv);
+  const now = socPercent(chemistry, decidingMv);
+  const sum = `${ampHours(ah)} × |${now.toFixed(0)} % − ${target.toFixed(0)} %| = ${ampHours(job.chargeAh)}`;
+  const to = `to ${volts(job.targetMv)} V a cell, ${volts(job.packTargetMv)} V the pack`;
+  const also = nextUseWords(nextUse(justRead(facts, cellsMv, rules, reader.now), fliesAt), reader);
+  if (job.direction === 'charge') {
+    const minutes = (job.chargeAh / job.chargeAmps) * 60;
+    return done(
+      `Put in ${ampHours(job.chargeAh)} at ${amps(job.chargeAmps)}: ${minutesWords(minutes)}, ${to}`,
+      `${sum}; ÷ ${amps(job.chargeAmps)} × 60 = ${minutesWords(minutes)}`,
+      also,
+    );
+  }
+  const dischargeA = of('dischargeA');
+  if (dischargeA === null) return done(`Take out ${ampHours(job.chargeAh)}, ${to}`, sum, also);
+  const watts = of('dischargeW');
+  const job2 = {
+    chemistry,
+    capacityAh: ah,
+    series,
+    fromPercent: now,
+    toPercent: target,
+    amps: dischargeA,
+    watts,
+  };
+  const { minutes, decidedBy } = dischargeTime(job2);
+  const limit = decidedBy === 'watts' ? `${watts} W ÷ the falling pack volts` : amps(dischargeA);
+  return done(
+    `Take out ${ampHours(job.chargeAh)}: ${minutesWords(minutes)}, ${to}`,
+    `${sum}; at ${limit} along the curve = ${minutesWords(minutes)}`,
+    minutes > LONG_MINUTES
+      ? `Long: an external load, a field pack, or hovering it off is quicker. ${also}`
+      : also,
+  );
+}
+
+const LONG_MINUTES = 180;
+
+/** How long to fly, and what to land at. */
+export function timerSum(figures: BenchFigures): Sum {
+  const { chemistry, ah, series, of } = figures;
+  const [averageA, deepest] = [of('averageA'), of('deepest')];
+  if (ah === null || series === null || averageA === null || deepest === null)
+    return open('capacity, cells, average amps and how deep');
+  const share = Math.min(100, deepest) / 100;
+  const minutes = timerMinutes(ah, share, averageA);
+  const formula = `${share} × ${ampHours(ah)} × 60 ÷ ${amps(averageA)} = ${minutesWords(minutes)}`;
+  if (!isLithium(chemistry)) return done(minutesWords(minutes), formula);
+  const restMv = Math.round(landingRestMv(chemistry, share));
+  const drop = of('dropMv');
+  const rested = `${volts(restMv)} V a cell rested, ${volts(restMv * series)} V the pack`;
+  const loaded =
+    drop === null
+      ? ''
+      : `; ${volts(restMv - drop)} V a cell in the hover, ${volts((restMv - drop) * series)} V the pack`;
+  return done(`${minutesWords(minutes)}, landing at ${rested}${loaded}`, formula);
+}
+
+/** How the sustained load stands against the rating. */
+export function loadSum({ ah, of }: BenchFigures): Sum {
+  const [continuousC, sustainedA] = [of('continuousC'), of('sustainedA')];
+  if (ah === null || continuousC === null || sustainedA === null)
+    return open('capacity, the continuous rating and sustained amps');
+  const { ratedA, share, standing } = loadCheck(ah, continuousC, sustainedA);
+  const words = {
+    gentle: 'within half its rating: good for a long life',
+    hard: 'within its rating, over half of it: shortens life',
+    over: 'over its rating',
+  };
+  return done(
+    `${Math.round(share * 100)} %: ${words[standing]}`,
+    `${amps(sustainedA)} ÷ (${continuousC}C × ${ampHours(ah)} = ${amps(ratedA)})`,
+  );
+}
+
+/** What a punch does to the volts, and from what charge on a cell would dip too low. */
+export function sagSum({ chemistry, series, of }: BenchFigures, rules: HouseRules): Sum {
+  const [punchA, milliohm] = [of('punchA'), of('milliohm')];
+  if (punchA === null || milliohm === null || series === null)
+    return open('amps of the punch and resistance');
+  const sag = sagMv(punchA, milliohm);
+  const formula = `${amps(punchA)} × ${ohms(milliohm)} = ${Math.round(sag)} mV a cell`;
+  if (!isLithium(chemistry)) return done(`Sags ${Math.round(sag)} mV a cell`, formula);
+  const floorMv = rules.floors[chemistry].overDischargeMv!;
+  const percent = lowestPunchPercent(chemistry, punchA, milliohm, floorMv);
+  return done(
+    percent >= 100
+      ? `Sags ${Math.round(sag)} mV a cell: even full it would dip below ${volts(floorMv)} V`
+      : `Sags ${Math.round(sag)} mV a cell; keep ${Math.ceil(percent)} % in it for such a punch`,
+    `${formula}; every cell stays above ${volts(floorMv)} V while OCV is above ${volts(Math.round(floorMv + sag))} V`,
+  );
+}
+
+/** Hovering it down to storage. */
+export function hoverOffSum({ chemistry, ah, cellsMv, of }: BenchFigures, rules: HouseRules): Sum {
+  const hoverA = of('hoverA');
+  if (!isLithium(chemistry)) return open('a lithium pack');
+  if (ah === null || !cellsMv || hoverA === null) return open('capacity, cells and hover amps');
+  const { targetMv } = rules.storage[chemistry];
+  const now = socPercent(chemistry, Math.max(...cellsMv));
+  const target = socPercent(chemistry, targetMv);
+  const minutes = hoverOffMinutes(now, target, ah, hoverA);
+  if (minutes === 0)
+    return done('Nothing to hover off', `${now.toFixed(0)} % is not above ${target.toFixed(0)} %`);
+  const drop = of('dropMv') ?? 0;
+  return done(
+    `${minutesWords(minutes)} of hover${drop > 0 ? `, landing at ${volts(targetMv - drop)} V a cell in the hover` : ''}`,
+    `(${now.toFixed(0)} % − ${target.toFixed(0)} %) × ${ampHours(ah)} × 60 ÷ ${amps(hoverA)} = ${minutesWords(minutes)}`,
+  );
+}
+
+/** What is left of the label's rating. */
+export function effectiveSum({ of }: BenchFigures): Sum {
+  const [labelC, baseline, milliohm] = [of('continuousC'), of('baseline'), of('milliohm')];
+  if (labelC === null || baseline === null || milliohm === null)
+    return open('the continuous rating, its resistance when new and now');
+  const left = effectiveC(labelC, baseline, milliohm);
+  return done(`${left.toFixed(1)}C left of ${labelC}C`, `${labelC}C × ${ohms(baseline)} ÷ ${ohms(milliohm)}`);
+}
+
+function pack(chemistry: LithiumChemistry, series: number, ah: number, chargeC: number | null): PackFacts {
+  return {
+    id: '' as PackFacts['id'],
+    chemistry,
+    series,
+    parallel: 1,
+    capacityMah: ah * 1000,
+    continuousC: null,
+    burstC: null,
+    chargeC,
+    dutyClass: 'normal',
+    fieldPack: false,
+    smart: null,
+    inServiceAt: null,
+  };
+}
+
+/** The bench knows no history: the cells count as read now. */
+function justRead(
+  facts: PackFacts,
+  cellsMv: readonly number[],
+  rules: HouseRules,
+  now: number,
+): StorageState {
+  return storageState(facts, [{ kind: 'read', at: now, cellsMv, records: [] }], rules, now);
+}
+
+/**
+ * Minutes as a timer or a person would say them.
+ */
+export function minutesWords(minutes: number): string {
+  if (minutes < 10) return `${minutes.toFixed(1)} min`;
+  if (minutes < 120) return `${Math.round(minutes)} min`;
+  return `${Math.floor(minutes / 60)} h ${String(Math.round(minutes % 60)).padStart(2, '0')} min`;
+}
