@@ -1,4 +1,4 @@
-import { CHEMISTRY, REST_CURVE, restMv } from '../chemistry';
+import { CHEMISTRY, restMv } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 
 /**
@@ -10,7 +10,7 @@ import type { LithiumChemistry } from '../chemistry';
  */
 export function chargingMv(chemistry: LithiumChemistry, percent: number): number {
   if (percent <= 100) return restMv(chemistry, percent);
-  const restFull = REST_CURVE[chemistry].at(-1)!.mv;
+  const restFull = restMv(chemistry, 100);
   const above = Math.min(1, percent - 100);
   return restFull + (CHEMISTRY[chemistry].fullMv! - restFull) * above;
 }

@@ -1,11 +1,5 @@
 import type { LithiumChemistry } from './chemistry';
 
-/** One point of a rest-voltage curve: per-cell millivolts, and the charge in percent it stands for. */
-export interface CurvePoint {
-  readonly mv: number;
-  readonly percent: number;
-}
-
 /** Rest volts per cell at 25 °C for 100, 95, … 0 % charge. Source: the practice's rest-voltage table. */
 const REST_VOLTS: Readonly<Record<LithiumChemistry, readonly number[]>> = {
   lipo: [
@@ -26,16 +20,17 @@ const REST_VOLTS: Readonly<Record<LithiumChemistry, readonly number[]>> = {
   ],
 };
 
-const STEP_PERCENT = 5;
+/** The curve's points stand this far apart. */
+export const CURVE_STEP_PERCENT = 5;
 
-/** Each chemistry's rest-voltage curve, rising: from empty (first) to full (last). */
-export const REST_CURVE: Readonly<Record<LithiumChemistry, readonly CurvePoint[]>> = {
+/** Each chemistry's rest-voltage curve, per-cell millivolts, rising: at 0, 5, … 100 % charge. */
+export const REST_MV: Readonly<Record<LithiumChemistry, readonly number[]>> = {
   lipo: rising(REST_VOLTS.lipo),
   lihv: rising(REST_VOLTS.lihv),
   liion: rising(REST_VOLTS.liion),
   lifepo4: rising(REST_VOLTS.lifepo4),
 };
 
-function rising(volts: readonly number[]): readonly CurvePoint[] {
-  return volts.map((v, i) => ({ mv: Math.round(v * 1000), percent: 100 - i * STEP_PERCENT })).reverse();
+function rising(volts: readonly number[]): readonly number[] {
+  return volts.map((v) => Math.round(v * 1000)).reverse();
 }

@@ -1,6 +1,5 @@
 import type { LithiumChemistry } from './chemistry';
-import { REST_CURVE } from './curves';
-import type { CurvePoint } from './curves';
+import { CURVE_STEP_PERCENT, REST_MV } from './curves';
 
 /** A state of charge and what the meter's error makes of it, all in percent of the capacity the pack still has. */
 export interface SocEstimate {
@@ -21,7 +20,15 @@ export const DEFAULT_METER_ERROR_MV = 5;
  * @example socPercent('lipo', 4300) // => 100
  */
 export function socPercent(chemistry: LithiumChemistry, mv: number): number {
-  return interpolate(REST_CURVE[chemistry], mv, 'mv', 'percent');
+  const curve = REST_MV[chemistry];
+  if (mv <= curve[0]!) return 0;
+  const last = curve.length - 1;
+  if (mv >= curve[last]!) return 100;
+  // A plain loop over plain numbers: this is asked for every cell of every reading of a register.
+  let i = 1;
+  while (curve[i]! < mv) i += 1;
+  const low = curve[i - 1]!;
+  return CURVE_STEP_PERCENT * (i - 1 + (mv - low) / (curve[i]! - low));
 }
 
 /**
@@ -30,7 +37,11 @@ export function socPercent(chemistry: LithiumChemistry, mv: number): number {
  * @example restMv('lipo', 40) // => 3800
  */
 export function restMv(chemistry: LithiumChemistry, percent: number): number {
-  return interpolate(REST_CURVE[chemistry], percent, 'percent', 'mv');
+  const curve = REST_MV[chemistry];
+  const last = curve.length - 1;
+  const steps = Math.min(last, Math.max(0, percent / CURVE_STEP_PERCENT));
+  const i = Math.min(last - 1, Math.floor(steps));
+  return curve[i]! + (steps - i) * (curve[i + 1]! - curve[i]!);
 }
 
 /**
@@ -45,18 +56,4 @@ export function soc(chemistry: LithiumChemistry, mv: number, meterErrorMv: numbe
     lowPercent: socPercent(chemistry, mv - meterErrorMv),
     highPercent: socPercent(chemistry, mv + meterErrorMv),
   };
-}
-
-function interpolate(
-  curve: readonly CurvePoint[],
-  x: number,
-  from: keyof CurvePoint,
-  to: keyof CurvePoint,
-): number {
-  const above = curve.findIndex((point) => point[from] >= x);
-  const right = curve[above] ?? curve.at(-1)!;
-  const left = curve[above - 1];
-  if (above === -1 || !left) return right[to];
-  const share = (x - left[from]) / (right[from] - left[from]);
-  return left[to] + share * (right[to] - left[to]);
 }

@@ -2,17 +2,16 @@ import { CHEMISTRY, isLithium, soc, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
-import { standing } from './points';
+import { median, standing } from './points';
 import type { Point } from './points';
 
-/** A rested reading, or a charge brought to full, that fixes a pack's charge at a moment. */
+/** A rested reading, or a charge brought to full, that fixes every cell's charge at a moment. */
 interface Fix {
   readonly at: Instant;
-  readonly lowPercent: number;
-  readonly percent: number;
-  readonly highPercent: number;
-  /** How far apart the cells were in charge, percent. */
-  readonly apartPercent: number;
+  /** Per cell, percent. */
+  readonly percents: readonly number[];
+  /** How far a cell's charge may be off either way, percent. */
+  readonly unsurePercent: number;
   readonly records: readonly RecordId[];
 }
 
@@ -25,67 +24,92 @@ interface Reading {
 
 /** Less charge moved than this between two fixes says too little about the whole. */
 const LEAST_SWING_PERCENT = 40;
-/** Cells further apart than this before a charge spoil it as a measurement. */
-const MOST_APART_PERCENT = 2;
 /** A measured capacity the meter's error could bend by more than this share is no measurement (LiFePO4's plateau). */
 const MOST_UNSURE = 0.1;
+/** A charger's own top voltage is this good. The practice gives no figure; most state half a percent. */
+const TOP_ERROR_MV = 10;
+/** The weakest cell is found by this many of the latest measurements, so that it is weak and not unlucky. */
+const WEAKEST_BY = 9;
 
 /**
  * Capacity as measured over time, in percent of the label: charge moved between two moments at which the pack's charge
- * was known, divided by how far it moved. The weakest cell decides, so the lowest cell's charge is followed. A pair
- * with anything unlogged, too small a swing, or too flat a curve between gives nothing.
+ * was known, divided by how far it moved. Every cell is measured by its own volts and the weakest is followed, since it
+ * decides; taking the lowest volts each time instead would follow the meter's noise. A pair with anything unlogged, too
+ * small a swing, or too flat a curve between gives nothing.
  */
 export function capacityPoints(history: PackHistory, rested: readonly Reading[]): readonly Point[] {
-  const { chemistry, capacityMah } = history.pack;
+  const { chemistry } = history.pack;
   if (!isLithium(chemistry)) return [];
   const fixes = fixesOf(history, rested, chemistry);
-  const moves = movesOf(history);
-  const points: Point[] = [];
+  const discharged = capacityOfCells(history, fixes, 'out');
+  const cells = discharged[0]?.length ? discharged : capacityOfCells(history, fixes, 'in');
+  if (!cells[0]?.length) return [];
+  const latest = cells.map((points) => median(points.slice(-WEAKEST_BY).map(({ value }) => value)));
+  return cells[latest.indexOf(Math.min(...latest))]!;
+}
+
+/**
+ * What goes out passes every cell alike. What goes in is counted with what the balancer bled off the fuller cells, so a
+ * charge flatters the weakest; it is used only where nothing else was logged.
+ */
+function capacityOfCells(
+  { pack, charges, flights }: PackHistory,
+  fixes: readonly Fix[],
+  direction: 'in' | 'out',
+): Point[][] {
+  const moves = movesOf({ charges, flights }).sort((a, b) => a.at - b.at);
+  const count = Math.max(0, ...fixes.map(({ percents }) => percents.length));
+  const cells = Array.from({ length: count }, (): Point[] => []);
+  let next = 0;
   for (let i = 1; i < fixes.length; i++) {
     const from = fixes[i - 1]!;
     const to = fixes[i]!;
-    const between = moves.filter(({ at }) => at > from.at && at <= to.at);
+    while (next < moves.length && moves[next]!.at <= from.at) next += 1;
+    const first = next;
+    while (next < moves.length && moves[next]!.at <= to.at) next += 1;
+    const between = moves.slice(first, next);
     if (between.length === 0 || between.some(({ mah }) => mah === null)) continue;
     const mah = between.reduce((sum, move) => sum + move.mah!, 0);
-    const swing = to.percent - from.percent;
-    const unsure = from.highPercent - from.lowPercent + to.highPercent - to.lowPercent;
-    if (Math.abs(swing) < LEAST_SWING_PERCENT || unsure / 2 > Math.abs(swing) * MOST_UNSURE) continue;
-    if (Math.sign(mah) !== Math.sign(swing)) continue;
-    // What a charger bleeds off the higher cells it counts as moved; nobody can tell it from what the lowest took.
-    if (swing > 0 && from.apartPercent > MOST_APART_PERCENT) continue;
-    const value = (mah / swing / capacityMah) * 10_000;
-    points.push({
-      at: to.at,
-      value,
-      records: [...from.records, ...between.flatMap((move) => move.records), ...to.records],
-    });
+    const swing = (cell: number) => cellPercent(to, cell) - cellPercent(from, cell);
+    const least = Math.min(...cells.map((_, cell) => Math.abs(swing(cell))));
+    if (least < LEAST_SWING_PERCENT || from.unsurePercent + to.unsurePercent > least * MOST_UNSURE) continue;
+    if (Math.sign(mah) !== Math.sign(swing(0)) || mah > 0 !== (direction === 'in')) continue;
+    const records = [...from.records, ...between.flatMap((move) => move.records), ...to.records];
+    for (const [cell, points] of cells.entries())
+      points.push({ at: to.at, value: (mah / swing(cell) / pack.capacityMah) * 10_000, records });
   }
-  return points;
+  return cells;
 }
 
-function fixesOf(history: PackHistory, rested: readonly Reading[], chemistry: LithiumChemistry): Fix[] {
-  const { fullMv } = CHEMISTRY[chemistry];
+/** A fix with one figure stands for every cell. */
+function cellPercent({ percents }: Fix, cell: number): number {
+  return percents[cell] ?? percents[0]!;
+}
+
+function fixesOf({ charges }: PackHistory, rested: readonly Reading[], chemistry: LithiumChemistry): Fix[] {
   const fixes: Fix[] = rested.map(({ at, cellsMv, meterErrorMv, records }) => ({
     at,
-    ...soc(chemistry, Math.min(...cellsMv), meterErrorMv),
-    apartPercent: socPercent(chemistry, Math.max(...cellsMv)) - socPercent(chemistry, Math.min(...cellsMv)),
+    percents: cellsMv.map((mv) => socPercent(chemistry, mv)),
+    unsurePercent: unsure(chemistry, Math.min(...cellsMv), meterErrorMv),
     records,
   }));
-  for (const { at, mode, ending, balanced, settings, records } of history.charges) {
-    const topMv = settings.topMv ?? fullMv!;
+  for (const { at, mode, ending, balanced, settings, records } of charges) {
     // Only a finished, balanced charge brings every cell to a known voltage.
-    if (mode === 'balance' && ending === 'complete' && balanced !== false) {
-      fixes.push({ at, ...soc(chemistry, topMv, TOP_ERROR_MV), apartPercent: 0, records });
-    }
+    if (mode !== 'balance' || ending !== 'complete' || balanced === false) continue;
+    const topMv = settings.topMv ?? CHEMISTRY[chemistry].fullMv!;
+    const percents = [socPercent(chemistry, topMv)];
+    fixes.push({ at, percents, unsurePercent: unsure(chemistry, topMv, TOP_ERROR_MV), records });
   }
   return fixes.sort((a, b) => a.at - b.at);
 }
 
-/** A charger's own top voltage is this good. The practice gives no figure; most state half a percent. */
-const TOP_ERROR_MV = 10;
+function unsure(chemistry: LithiumChemistry, mv: number, errorMv: number): number {
+  const { lowPercent, highPercent } = soc(chemistry, mv, errorMv);
+  return (highPercent - lowPercent) / 2;
+}
 
 /** Charge in (positive) and out (negative) with its moment; null where it was not noted. */
-function movesOf({ charges, flights }: PackHistory) {
+function movesOf({ charges, flights }: Pick<PackHistory, 'charges' | 'flights'>) {
   return [
     ...charges.map(({ at, mode, movedMah, endCellsMv, startCellsMv, records }) => ({
       at,

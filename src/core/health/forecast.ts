@@ -24,10 +24,10 @@ const HORIZON_DAYS = 5 * 365;
 /** Scatter is a median distance; a normal distribution's standard deviation is this many of them. */
 const SIGMA_OF_MEDIAN_DISTANCE = 1.4826;
 /**
- * Ageing bends: cells that have aged a while age faster, so the straight line is widened by this share of its slope to
- * either side. Found on simulated packs of known ageing (docs/bench.md), so that the range holds four times in five.
+ * The slope's and the level's errors seldom point the same way, so their sum overstates the range: of two equal ones by
+ * this much. On simulated packs of known ageing the range then holds four times in five (docs/bench.md).
  */
-const BEND = { faster: 0.35, slower: 0.1 };
+const LEVEL_SHARE = Math.SQRT1_2;
 
 /** A trend's slopes towards a line, positive when it moves that way, and how unsure its level is. */
 function towards(trend: Trend, direction: Direction) {
@@ -38,9 +38,9 @@ function towards(trend: Trend, direction: Direction) {
   return {
     sign,
     slope: trend.perDay * sign,
-    fastest: high > 0 ? high * (1 + BEND.faster) : high,
-    slowest: low > 0 ? low * (1 - BEND.slower) : low,
-    level: (Z80 * sigma) / Math.sqrt(trend.used),
+    fastest: high,
+    slowest: low,
+    level: (LEVEL_SHARE * Z80 * sigma) / Math.sqrt(trend.used),
   };
 }
 
@@ -55,14 +55,17 @@ export function forecast(
   const { sign, slope, fastest, slowest, level } = towards(trend, direction);
   const toGo = (limit - trend.midValue) * sign;
   const after = (days: number) => trend.midAt + days * DAY_MS;
-  if (toGo - slope * ((now - trend.midAt) / DAY_MS) <= 0) {
+  const leftNow = toGo - slope * ((now - trend.midAt) / DAY_MS);
+  // Only what is over its line beyond the level's own uncertainty has crossed it.
+  if (leftNow + level <= 0) {
     return { state: 'crossed', at: slope > 0 ? Math.min(now, after(toGo / slope)) : now };
   }
-  if (slope <= 0 || toGo / slope > HORIZON_DAYS) return { state: 'not-in-sight' };
+  if (leftNow > 0 && slope <= 0) return { state: 'not-in-sight' };
+  if (slope > 0 && toGo / slope > HORIZON_DAYS) return { state: 'not-in-sight' };
   return {
     state: 'range',
-    earliest: Math.max(now, after(Math.max(0, toGo - level) / fastest)),
-    expected: Math.max(now, after(toGo / slope)),
+    earliest: fastest > 0 ? Math.max(now, after(Math.max(0, toGo - level) / fastest)) : now,
+    expected: slope > 0 ? Math.max(now, after(toGo / slope)) : now,
     latest: slowest > 0 ? Math.max(now, after((toGo + level) / slowest)) : null,
   };
 }

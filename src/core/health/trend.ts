@@ -40,7 +40,7 @@ export const Z80 = 1.2816;
  * ranks of those slopes. One wild value moves it little.
  */
 export function trendOf(points: readonly Point[]): Trend | NotEnough {
-  const thinned = thin(points);
+  const thinned = thin(recent(points));
   const first = thinned[0];
   const last = thinned.at(-1);
   if (!first || !last || thinned.length < TREND_POINTS || last.at - first.at < TREND_DAYS * DAY_MS)
@@ -65,6 +65,20 @@ export function trendOf(points: readonly Point[]): Trend | NotEnough {
     perDayHigh: rank((slopes.length + halfWidth) / 2),
     scatter: median(off),
   };
+}
+
+/** Worn cells wear faster, so the later half says more of what is coming; but never less than half a year or eight values. */
+const LATER_SHARE = 0.5;
+const LATER_DAYS = 180;
+const LATER_POINTS = 8;
+
+function recent(points: readonly Point[]): readonly Point[] {
+  const first = points[0];
+  const last = points.at(-1);
+  const few = points.at(-LATER_POINTS);
+  if (!first || !last || !few) return points;
+  const from = last.at - Math.max(LATER_DAYS * DAY_MS, (last.at - first.at) * LATER_SHARE);
+  return points.filter(({ at }) => at >= Math.min(from, few.at));
 }
 
 function pairSlopes(points: readonly Point[]): number[] {

@@ -4,7 +4,14 @@ import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { effectiveRecords } from './effective';
 import type { EffectiveRecord } from './effective';
-import type { ChargePayload, FlightPayload, PackRecord, ReadVolts, ResistancePayload } from './record';
+import type {
+  ChargePayload,
+  FlightPayload,
+  LandingVolts,
+  PackRecord,
+  ReadVolts,
+  ResistancePayload,
+} from './record';
 
 /** One reading that counts. */
 export interface ReadingEvent {
@@ -73,25 +80,18 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         readings.push(readingEvent(record));
         break;
       case 'resistance':
-        resistances.push({ ...happened(record), ...record.payload });
+        resistances.push(resistanceEvent(record));
         break;
       case 'charge': {
-        const charge = { ...happened(record), ...record.payload, startedAt: began(record) };
+        const charge = chargeEvent(record);
         charges.push(charge);
         if (charge.startCellsMv) insertByTime(readings, startReading(charge, charge.startCellsMv));
         break;
       }
       case 'flight': {
-        const { pilotId, landing } = record.payload;
-        const flight = {
-          ...happened(record),
-          ...record.payload,
-          startedAt: began(record),
-          pilot: pilotId ?? record.by,
-        };
+        const flight = flightEvent(record);
         flights.push(flight);
-        if (landing)
-          insertByTime(readings, { ...happened(record), ...landing, meterErrorMv: ON_BOARD_ERROR_MV });
+        if (flight.landing) insertByTime(readings, landingReading(flight, flight.landing));
         break;
       }
       case 'moved':
@@ -122,15 +122,65 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
 /** A craft's or a charger's own voltmeter is coarser than one on the bench; the practice gives no figure, so a cautious one. */
 const ON_BOARD_ERROR_MV = 10;
 
-function happened({ at, by, records }: EffectiveRecord): Happened {
-  return { at, by, records };
+type Of<Kind extends EffectiveRecord['kind']> = Extract<EffectiveRecord, { kind: Kind }>;
+
+// Written out rather than spread: spreading payloads made a fold of 500 records ten times slower.
+
+function resistanceEvent({ at, by, records, payload }: Of<'resistance'>): ResistanceEvent {
+  const { irMilliohm, temperatureC, instrument, remarks } = payload;
+  return { at, by, records, irMilliohm, temperatureC, instrument, remarks };
+}
+
+function chargeEvent(record: Of<'charge'>): ChargeEvent {
+  const { at, by, records, payload } = record;
+  return {
+    at,
+    by,
+    records,
+    startedAt: began(record),
+    mode: payload.mode,
+    charger: payload.charger,
+    settings: payload.settings,
+    startCellsMv: payload.startCellsMv,
+    endCellsMv: payload.endCellsMv,
+    movedMah: payload.movedMah,
+    minutes: payload.minutes,
+    temperatureC: payload.temperatureC,
+    balanced: payload.balanced,
+    ending: payload.ending,
+    remarks: payload.remarks,
+  };
+}
+
+function flightEvent(record: Of<'flight'>): FlightEvent {
+  const { at, by, records, payload } = record;
+  return {
+    at,
+    by,
+    records,
+    startedAt: began(record),
+    pilot: payload.pilotId ?? by,
+    pilotId: payload.pilotId,
+    craft: payload.craft,
+    minutes: payload.minutes,
+    landing: payload.landing,
+    usedMah: payload.usedMah,
+    hottestC: payload.hottestC,
+    ambientC: payload.ambientC,
+    remarks: payload.remarks,
+  };
+}
+
+function landingReading({ at, by, records }: FlightEvent, landing: LandingVolts): ReadingEvent {
+  const { volts, condition } = landing;
+  return { at, by, volts, condition, meterErrorMv: ON_BOARD_ERROR_MV, records };
 }
 
 function began(record: EffectiveRecord & { readonly payload: { readonly minutes: number | null } }): Instant {
   return record.at - (record.payload.minutes ?? 0) * MINUTE_MS;
 }
 
-function readingEvent(record: Extract<EffectiveRecord, { kind: 'reading' }>): ReadingEvent {
+function readingEvent(record: Of<'reading'>): ReadingEvent {
   return {
     at: record.at,
     by: record.by,

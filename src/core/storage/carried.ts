@@ -43,8 +43,8 @@ export function carriedForward(
     else percent = percentOf(one, chemistry, storedPercent);
     if (to <= one.at) continue;
     const known = one.kind !== 'used';
-    const pieces = leftAlone(pack, one.at, to, percent ?? storedPercent, storedPercent);
-    for (const piece of pieces) stretches.push({ ...piece, known });
+    const pieces = leftAlone(pack, one.at, to, percent ?? storedPercent, storedPercent, known);
+    stretches.push(...pieces);
     percent = pieces.at(-1)!.toPercent;
   }
   return stretches;
@@ -72,32 +72,31 @@ function afterUse(pack: PackFacts, before: number, usedMah: number | null): numb
   return usedMah === null ? Math.min(before, 20) : Math.max(0, before - (usedMah / pack.capacityMah) * 100);
 }
 
-type Piece = Omit<Stretch, 'known'>;
-
+// No closures here: the server's loader gives every one its name at run time, which cost more than the sum itself.
 function leftAlone(
   { smart }: PackFacts,
   from: Instant,
   to: Instant,
   percent: number,
   storedPercent: number,
-): Piece[] {
-  const drop = (span: number) => (SELF_DISCHARGE_PERCENT_PER_MONTH * span) / MONTH_MS;
-  const resting = (start: Instant, end: Instant, at: number): Piece => ({
-    from: start,
-    to: end,
-    fromPercent: at,
-    toPercent: Math.max(0, at - drop(end - start)),
-  });
-  if (!smart?.autoStorage || percent <= storedPercent) return [resting(from, to, percent)];
+  known: boolean,
+): Stretch[] {
+  if (!smart?.autoStorage || percent <= storedPercent) return [resting(from, to, percent, known)];
   const bleedFrom = from + smart.autoStorageAfterHours * HOUR_MS;
   const bleedTo = bleedFrom + BLEED_DAYS * DAY_MS;
-  const waiting = resting(from, Math.min(to, bleedFrom), percent);
+  const waiting = resting(from, Math.min(to, bleedFrom), percent, known);
   if (to <= bleedFrom) return [waiting];
   const begin = waiting.toPercent;
   const share = (Math.min(to, bleedTo) - bleedFrom) / (bleedTo - bleedFrom);
   const bled = begin - Math.max(0, begin - storedPercent) * share;
-  const bleeding = { from: bleedFrom, to: Math.min(to, bleedTo), fromPercent: begin, toPercent: bled };
-  return to <= bleedTo ? [waiting, bleeding] : [waiting, bleeding, resting(bleedTo, to, bled)];
+  const end = Math.min(to, bleedTo);
+  const bleeding = { from: bleedFrom, to: end, fromPercent: begin, toPercent: bled, known };
+  return to <= bleedTo ? [waiting, bleeding] : [waiting, bleeding, resting(bleedTo, to, bled, known)];
+}
+
+function resting(from: Instant, to: Instant, fromPercent: number, known: boolean): Stretch {
+  const lost = (SELF_DISCHARGE_PERCENT_PER_MONTH * (to - from)) / MONTH_MS;
+  return { from, to, fromPercent, toPercent: Math.max(0, fromPercent - lost), known };
 }
 
 /** The charge carried forward to the end of the last stretch, per-cell millivolts; null when nothing was ever known. */

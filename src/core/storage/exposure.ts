@@ -51,16 +51,23 @@ export function exposureByHolder(
 /** Full-equivalent days of one stretch, by the trapezoid rule in steps of a day at most. */
 export function exposureDays(stretch: Stretch, chemistry: LithiumChemistry, rules: HouseRules): number {
   const { bandHighMv } = rules.storage[chemistry];
-  const fullMv = CHEMISTRY[chemistry].fullMv!;
-  const rateAt = (share: number) => {
-    const percent = stretch.fromPercent + (stretch.toPercent - stretch.fromPercent) * share;
-    return exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, rules.shelfC);
-  };
+  // Most of a pack's life lies in its band and ages nothing.
+  if (restMv(chemistry, Math.max(stretch.fromPercent, stretch.toPercent)) <= bandHighMv) return 0;
   const span = (stretch.to - stretch.from) / DAY_MS;
   const steps = Math.max(1, Math.ceil(span));
   let sum = 0;
-  for (let i = 0; i < steps; i++) sum += (rateAt(i / steps) + rateAt((i + 1) / steps)) / 2;
+  for (let i = 0; i < steps; i++)
+    sum +=
+      (exposureAt(stretch, i / steps, chemistry, rules) +
+        exposureAt(stretch, (i + 1) / steps, chemistry, rules)) /
+      2;
   return (sum / steps) * span;
+}
+
+function exposureAt(stretch: Stretch, share: number, chemistry: LithiumChemistry, rules: HouseRules): number {
+  const percent = stretch.fromPercent + (stretch.toPercent - stretch.fromPercent) * share;
+  const { bandHighMv } = rules.storage[chemistry];
+  return exposureRate(restMv(chemistry, percent), bandHighMv, CHEMISTRY[chemistry].fullMv!, rules.shelfC);
 }
 
 /** The stretch in parts, none of which spans a change of hands. */
