@@ -2,6 +2,8 @@ import { benchAppend } from './append';
 import { benchCore } from './core';
 import { benchEndpoints } from './endpoints';
 import { benchFirstScreen } from './firstScreen';
+import { benchForecast } from './forecast';
+import { benchPreview } from './preview';
 import { benchScreens } from './screens';
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */
@@ -11,7 +13,10 @@ async function main(): Promise<void> {
   benchFirstScreen();
   benchCore();
   benchScreens();
-  await benchEndpoints(url, await benchAppend(url));
+  benchForecast();
+  const register = await benchAppend(url);
+  await benchEndpoints(url, register);
+  await benchPreview(url, register);
 }
 
 await main();

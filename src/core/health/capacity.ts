@@ -25,7 +25,7 @@ interface Reading {
 /** Less charge moved than this between two fixes says too little about the whole. */
 const LEAST_SWING_PERCENT = 40;
 /** A measured capacity the meter's error could bend by more than this share is no measurement (LiFePO4's plateau). */
-const MOST_UNSURE = 0.1;
+const MOST_UNSURE = 0.08;
 /** A charger's own top voltage is this good. The practice gives no figure; most state half a percent. */
 const TOP_ERROR_MV = 10;
 /** The weakest cell is found by this many of the latest measurements, so that it is weak and not unlucky. */

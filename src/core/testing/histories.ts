@@ -2,11 +2,11 @@ import { assess } from '../assess';
 import type { Assessment } from '../assess';
 import type { Chemistry } from '../chemistry';
 import { HOUR_MS } from '../measure';
-import type { Instant, PackId, PersonId, RecordId } from '../measure';
+import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { fold } from '../record';
-import type { PackRecord, RecordBody } from '../record';
+import type { ChargePayload, FlightPayload, PackRecord, RecordBody } from '../record';
 import { PRESET_RULES } from '../rules';
 import type { HouseRules } from '../rules';
 
@@ -91,6 +91,53 @@ export function total(hours: number, packMv: number): PackRecord {
     },
     supersedes: null,
   });
+}
+
+/** A finished balance charge unless told otherwise, ended at this hour. */
+export function charge(hours: number, more: Partial<ChargePayload> = {}): PackRecord {
+  const payload: ChargePayload = {
+    mode: 'balance',
+    charger: null,
+    settings: { chemistry: null, cells: null, topMv: null, currentA: null },
+    startCellsMv: null,
+    endCellsMv: null,
+    movedMah: null,
+    minutes: null,
+    temperatureC: null,
+    balanced: null,
+    ending: 'complete',
+    remarks: null,
+    ...more,
+  };
+  return aRecord(hours, { kind: 'charge', payload, supersedes: null });
+}
+
+/** A flight that landed at this hour, with nothing noted unless told otherwise. */
+export function flight(hours: number, more: Partial<FlightPayload> = {}): PackRecord {
+  const payload: FlightPayload = {
+    pilotId: null,
+    craft: null,
+    minutes: null,
+    landing: null,
+    usedMah: null,
+    hottestC: null,
+    ambientC: null,
+    remarks: null,
+    ...more,
+  };
+  return aRecord(hours, { kind: 'flight', payload, supersedes: null });
+}
+
+export function resistance(hours: number, irMilliohm: readonly number[], temperatureC = 25): PackRecord {
+  return aRecord(hours, {
+    kind: 'resistance',
+    payload: { irMilliohm, temperatureC, instrument: null, remarks: null },
+    supersedes: null,
+  });
+}
+
+export function moved(hours: number, holderId: PersonId | null, placeId: PlaceId | null = null): PackRecord {
+  return aRecord(hours, { kind: 'moved', payload: { placeId, holderId }, supersedes: null });
 }
 
 export function received(hours = -1): PackRecord {

@@ -1,7 +1,7 @@
 import { lastJump, mostApart, mostGrown } from '../../health';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
-import { risenTo } from './lines';
+import { ROUNDING, risenTo } from './lines';
 
 /** A cell's resistance against its own baseline, at 25 °C. */
 export function resistanceGrowth({ history, rules }: CaseFile): readonly Finding[] {
@@ -27,7 +27,7 @@ export function resistanceSiblings({ history, rules }: CaseFile): readonly Findi
 export function resistanceJump({ history, rules }: CaseFile): readonly Finding[] {
   const jump = lastJump(history.resistances);
   const limitPercent = rules.health.irJumpPercent;
-  if (!jump || (jump.factor - 1) * 100 <= limitPercent) return [];
+  if (!jump || jump.factor - 1 <= limitPercent / 100 + ROUNDING) return [];
   const records = history.resistances.slice(-2).flatMap((one) => one.records);
   return [{ rule: 'resistance-jump', severity: 'note', ...jump, limitPercent, records }];
 }
