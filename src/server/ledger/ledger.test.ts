@@ -185,7 +185,7 @@ describe('bad input', () => {
       'an absurd temperature',
       readingBody([3800, 3800, 3800, 3800], {}, { temperatureC: 900 }),
       'payload.temperatureC',
-      /between -60 and 120/,
+      /between -60 and 200/,
     ],
     [
       'an empty note',

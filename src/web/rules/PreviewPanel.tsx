@@ -9,6 +9,7 @@ import { sumsOf } from '../../core/whatif';
 import type { ClockStanding, RuleEffect } from '../../core/whatif';
 import { effectWords, plural } from '../../core/wording';
 import { ask, FailedRequest } from '../app/api';
+import { useDraft } from '../app/drafts';
 import { say } from '../app/notices';
 import { KEYS, queryClient, usePackRows } from '../app/queries';
 import { Button } from '../kit/Button';
@@ -39,7 +40,7 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
         <SelectField
           label="Start from"
           value={draft.preset}
-          onChange={(event) => onDraft(startedFrom(draft, event.target.value as PresetName))}
+          onChange={(event) => onDraft(startedFrom(event.target.value as PresetName))}
         >
           {PRESETS.map((preset) => (
             <option key={preset} value={preset}>
@@ -62,7 +63,7 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
       <div aria-live="polite">
         <Effects whatIf={whatIf} />
       </div>
-      <AdoptForm inForce={inForce} draft={draft} rules={asked} onDraft={onDraft} onDone={onDone} />
+      <AdoptForm inForce={inForce} rules={asked} onDone={onDone} />
     </section>
   );
 }
@@ -148,11 +149,11 @@ function EffectList({ effects }: { effects: readonly RuleEffect[] }) {
 
 function AdoptForm({
   inForce,
-  draft,
   rules,
-  onDraft,
   onDone,
-}: Omit<PreviewPanelProps, 'outcome'> & { rules: DraftedRules['rules'] }) {
+}: Pick<PreviewPanelProps, 'inForce' | 'onDone'> & { rules: DraftedRules['rules'] }) {
+  // Kept apart from the rules' own draft: a key typed here must not draw a hundred rules anew.
+  const [reason, setReason, dropReason] = useDraft('rules.reason', '');
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const adopt = async (event: FormEvent) => {
@@ -167,11 +168,12 @@ function AdoptForm({
         basedOn,
         preset: rules.preset,
         changes,
-        reason: draft.reason,
+        reason,
       });
       queryClient.setQueryData(KEYS.rules, answer);
       void queryClient.invalidateQueries({ queryKey: KEYS.register });
       say('The rules are in force. The register is being judged under them.');
+      dropReason();
       onDone();
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;
@@ -190,8 +192,8 @@ function AdoptForm({
     >
       <TextArea
         label="Why the house changes its rules"
-        value={draft.reason}
-        onChange={(event) => onDraft({ ...draft, reason: event.target.value })}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
         error={problem ?? undefined}
         hint="Kept with your name."
       />

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { RulesHistoryAnswer, RulesVersion } from '../../contract';
 import { changedFields, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
 import { plural, ruleValueWords, whenWords } from '../../core/wording';
@@ -23,12 +24,14 @@ export default function RulesPage() {
   return <LoadedRules history={history.data} />;
 }
 
+const NO_ERRORS = {};
+
 function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
   const inForce = history.versions[0]!;
   const [draft, setDraft, clear] = useDraft<RulesDraft | null>('rules', null);
   const mayAdopt = useMay('rules.adopt');
   const editing = mayAdopt && draft !== null;
-  const outcome = editing ? drafted(draft, inForce.rules) : null;
+  const outcome = useMemo(() => (draft ? drafted(draft, inForce.rules) : null), [draft, inForce.rules]);
   return (
     <>
       <title>House rules · Malle</title>
@@ -56,7 +59,7 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
         <RulesTable
           inForce={inForce.rules}
           draft={editing ? draft : null}
-          errors={outcome?.errors ?? {}}
+          errors={outcome?.errors ?? NO_ERRORS}
           onDraft={setDraft}
         />
       </div>

@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { memo, useId } from 'react';
 import { PRESET_RULES, PRESET_TITLES, PRESETS, RULE_FIELDS, RULE_TOPICS, ruleValue } from '../../core/rules';
 import type { HouseRules, RuleField, RuleTopic, RuleValue } from '../../core/rules';
 import { ruleValueWords, TOPIC_TEXTS } from '../../core/wording';
@@ -14,7 +14,7 @@ interface RulesTableProps {
 }
 
 /** The rules topic by topic: the reason first, then each value in force beside the presets'. */
-export function RulesTable(props: RulesTableProps) {
+export const RulesTable = memo(function RulesTable(props: RulesTableProps) {
   return (
     <div className="max-w-5xl">
       {RULE_TOPICS.map((topic) => (
@@ -22,7 +22,7 @@ export function RulesTable(props: RulesTableProps) {
       ))}
     </div>
   );
-}
+});
 
 function Topic({ topic, inForce, draft, errors, onDraft }: RulesTableProps & { topic: RuleTopic }) {
   const { title, why } = TOPIC_TEXTS[topic];

@@ -13,7 +13,6 @@ import { ruleRefusalSentence, volts } from '../../core/wording';
 export interface RulesDraft {
   readonly preset: PresetName;
   readonly typed: Readonly<Record<string, string>>;
-  readonly reason: string;
 }
 
 /** What a draft comes to: the rules, or null with what is wrong at each field. */
@@ -25,12 +24,12 @@ export interface DraftedRules {
 
 /** A draft that says what the rules in force say. */
 export function draftOf(rules: HouseRules): RulesDraft {
-  return { preset: rules.preset, typed: typedOver(PRESET_RULES[rules.preset], rules), reason: '' };
+  return { preset: rules.preset, typed: typedOver(PRESET_RULES[rules.preset], rules) };
 }
 
-/** The same draft started from another preset: what was typed over it goes. */
-export function startedFrom(draft: RulesDraft, preset: PresetName): RulesDraft {
-  return { ...draft, preset, typed: {} };
+/** A draft started from a preset, with nothing typed over it. */
+export function startedFrom(preset: PresetName): RulesDraft {
+  return { preset, typed: {} };
 }
 
 function typedOver(preset: HouseRules, rules: HouseRules): Record<string, string> {

@@ -1,0 +1,197 @@
+import { v7 as newId } from 'uuid';
+import type TestAgent from 'supertest/lib/agent';
+import type {
+  HistoriesAnswer,
+  PackDetails,
+  PackRow,
+  RegisterAnswer,
+  RulesHistoryAnswer,
+} from '../../contract';
+import { HOUR_MS } from '../../core/measure';
+import { addPack, addType, NOW, openTestApp, readingBody, reasons } from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+
+let test: TestApp;
+let custodian: TestAgent;
+let packs: PackDetails[];
+
+beforeAll(async () => {
+  test = await openTestApp();
+  custodian = await test.as('custodian');
+  const type = await addType(custodian);
+  packs = [];
+  for (let i = 0; i < 30; i++) packs.push(await addPack(custodian, type.id, `R-${i}`));
+  for (const [i, pack] of packs.entries()) {
+    const cells = i < 10 ? [4190, 4190, 4190, 4155] : [3800, 3800, 3800, 3800];
+    await custodian
+      .post('/api/records')
+      .send({ packId: pack.id, records: [readingBody(cells, { at: NOW - 30 * HOUR_MS })] })
+      .expect(201);
+  }
+});
+afterAll(() => test.close());
+
+const history = async () => (await custodian.get('/api/rules').expect(200)).body as RulesHistoryAnswer;
+const adopt = (agent: TestAgent, body: object) => agent.post('/api/rules').send(body);
+const tighter = (basedOn: number, more: object = {}) => ({
+  basedOn,
+  preset: 'even-keel',
+  changes: [{ path: 'spread.watchMv', value: 30 }],
+  reason: 'A season of drifting cells',
+  ...more,
+});
+
+/** Until every pack has been judged under the newest rules. */
+async function settled(): Promise<RulesHistoryAnswer> {
+  for (let tries = 0; tries < 200; tries++) {
+    const now = await history();
+    if (now.judged === now.packs) return now;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('The register was never judged to its end.');
+}
+
+it('a register begins with rules nobody adopted', async () => {
+  const { versions, judged } = await history();
+  expect(versions).toHaveLength(1);
+  expect(versions[0]).toMatchObject({ version: 1, adoptedBy: null });
+  expect(judged).toBe(30);
+});
+
+describe('what is refused, at its field', () => {
+  const cases: readonly (readonly [string, object, string, RegExp])[] = [
+    ['no reason', { reason: ' ' }, 'reason', /missing/],
+    [
+      'a storage target no school defends',
+      { changes: [{ path: 'storage.lipo.targetMv', value: 3950 }] },
+      'changes.storage.lipo.targetMv',
+      /3\.80 V to 3\.85 V/,
+    ],
+    [
+      'a floor under the practice’s',
+      { changes: [{ path: 'floors.lipo.damageMv', value: 2800 }] },
+      'changes.floors.lipo.damageMv',
+      /No school/,
+    ],
+    ['a rule nobody knows', { changes: [{ path: 'storage.luck', value: 1 }] }, 'changes.0.path', /not known/],
+    [
+      'a word for a figure',
+      { changes: [{ path: 'idle.everyDays', value: 'often' }] },
+      'changes.idle.everyDays',
+      /No school/,
+    ],
+    ['an unknown field', { mood: 'bold' }, 'mood', /not known/],
+    ['no such preset', { preset: 'reckless' }, 'preset', /preset/],
+  ];
+  it.each(cases)('%s', async (_what, more, field, message) => {
+    const { body } = await adopt(custodian, tighter(1, more)).expect(422);
+    expect(reasons(body)[field]).toMatch(message);
+  });
+
+  it('rules that are in force already', async () => {
+    await adopt(custodian, tighter(1, { changes: [] })).expect(422);
+  });
+});
+
+it('adopting judges the whole register anew, and every record keeps the version it was judged under', async () => {
+  const before = (await custodian.get('/api/packs')).body as PackRow[];
+  expect(before.filter(({ verdict }) => verdict === 'watch')).toHaveLength(0);
+  await adopt(custodian, tighter(1)).expect(201);
+  const { versions } = await settled();
+  expect(versions[0]).toMatchObject({
+    version: 2,
+    reason: 'A season of drifting cells',
+    adoptedBy: test.people.custodian,
+  });
+  const after = (await custodian.get('/api/packs')).body as PackRow[];
+  expect(after.filter(({ verdict }) => verdict === 'watch')).toHaveLength(10);
+  const register = (await custodian.get('/api/register')).body as RegisterAnswer;
+  expect(register.rules).toMatchObject({ version: 2, rules: { spread: { watchMv: 30 } } });
+
+  await custodian
+    .post('/api/records')
+    .send({ packId: packs[0]!.id, records: [readingBody([4190, 4190, 4190, 4190])] })
+    .expect(201);
+  const details = (await custodian.get(`/api/packs/${packs[0]!.id}`)).body as PackDetails;
+  expect(details.records.map(({ rulesVersion }) => rulesVersion)).toEqual([1, 1, 2]);
+});
+
+it('of two people adopting from the same version one wins, and the other is told', async () => {
+  const { versions } = await settled();
+  const basedOn = versions[0]!.version;
+  const statuses = await Promise.all(
+    [21, 22].map(async (days) => {
+      const changes = [{ path: 'idle.everyDays', value: days }];
+      return (await adopt(custodian, tighter(basedOn, { changes }))).status;
+    }),
+  );
+  expect(statuses.sort()).toEqual([201, 409]);
+  await settled();
+});
+
+it('others keep writing while the register is judged, and nothing is judged under old rules at the end', async () => {
+  const { versions } = await settled();
+  const changes = [{ path: 'inspectionDays', value: 45 }];
+  const pilot = await test.as('pilot');
+  await adopt(custodian, tighter(versions[0]!.version, { changes })).expect(201);
+  const writing = packs.map((pack) =>
+    pilot.post('/api/records').send({ packId: pack.id, records: [readingBody([3800, 3810, 3800, 3800])] }),
+  );
+  for (const { status } of await Promise.all(writing)) expect(status).toBe(201);
+  const { judged } = await settled();
+  expect(judged).toBe(30);
+});
+
+it('what a stopped server left unjudged is judged when the next one starts', async () => {
+  const { versions } = await settled();
+  const em = test.app.database.entities();
+  await em.execute('update pack_state set rules_version = 1');
+  const second = await openTestApp({ withPeople: false, url: test.url });
+  await settled();
+  const stale: { version: number }[] = await em.execute(
+    'select distinct rules_version as version from pack_state',
+  );
+  expect(stale).toEqual([{ version: versions[0]!.version }]);
+  await second.close();
+});
+
+describe('histories, for judging elsewhere', () => {
+  it('hand out every pack with its ledger, a page at a time', async () => {
+    const seen: string[] = [];
+    let after: string | null = null;
+    do {
+      const { body } = await custodian.get(`/api/histories${after ? `?after=${after}` : ''}`).expect(200);
+      const answer = body as HistoriesAnswer;
+      expect(answer.total).toBe(30);
+      for (const { facts, records } of answer.packs) {
+        seen.push(facts.id);
+        expect(records.every((record) => record.packId === facts.id)).toBe(true);
+        expect(records.length).toBeGreaterThan(1);
+      }
+      after = answer.next;
+    } while (after);
+    expect(seen.sort()).toEqual(packs.map(({ id }) => id).sort());
+  });
+
+  it('need somebody signed in, and a sound place to go on from', async () => {
+    await test.anybody().get('/api/histories').expect(401);
+    await custodian.get('/api/histories?after=soon').expect(422);
+  });
+});
+
+it('a smart pack’s own bleed moves it to pending in every list, without a record', async () => {
+  const type = await addType(custodian);
+  const smart = await addPack(custodian, type.id, 'SM-1', {
+    smart: { autoStorage: true, autoStorageAfterHours: 24 },
+    receivedAt: NOW - 400 * HOUR_MS,
+  });
+  await custodian
+    .post('/api/records')
+    .send({
+      packId: smart.id,
+      records: [{ ...readingBody([4190, 4190, 4190, 4190]), id: newId(), at: NOW - 300 * HOUR_MS }],
+    })
+    .expect(201);
+  const [row] = (await custodian.get(`/api/packs?ids=${smart.id}`)).body as PackRow[];
+  expect(row).toMatchObject({ storage: 'pending', dueAt: null, next: { do: 'measure-rested' } });
+});

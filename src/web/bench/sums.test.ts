@@ -1,0 +1,98 @@
+import { PRESET_RULES } from '../../core/rules';
+import { emptyBench } from './prefill';
+import {
+  benchFigures,
+  chargeTimeSum,
+  currentSum,
+  effectiveSum,
+  hoverOffSum,
+  loadSum,
+  minutesWords,
+  sagSum,
+  storageSum,
+  timerSum,
+} from './sums';
+import type { BenchDraft, Sum } from './sums';
+
+const RULES = PRESET_RULES['even-keel'];
+const READER = { now: Date.UTC(2026, 2, 2, 8), zone: 'UTC' };
+const figures = (more: Partial<BenchDraft> = {}) =>
+  benchFigures({ ...emptyBench(RULES), capacity: '5000', cells: '4.20', milliohm: '4', ...more });
+const result = (sum: Sum) => (sum.state === 'done' ? sum.result : `wants ${sum.wants}`);
+const formula = (sum: Sum) => (sum.state === 'done' ? sum.formula : '');
+
+it('the charging current names the limit that decided, and rounds down', () => {
+  expect(result(currentSum(figures({ labelC: '2' })))).toBe('5 A: the house’s rate decides');
+  expect(result(currentSum(figures({ labelC: '0.5' })))).toBe('2.5 A: the label decides');
+  expect(result(currentSum(figures({ labelC: '2', channelA: '3' })))).toBe('3 A: the channel’s amps decide');
+  const watts = currentSum(figures({ labelC: '2', channelW: '50' }));
+  expect(result(watts)).toBe('2.9 A: the channel’s watts decide');
+  expect(formula(watts)).toContain('50 W ÷ 16.8 V = 3 A');
+});
+
+it('a label that states no rate counts as 1C', () => {
+  expect(result(currentSum(figures({ houseC: '2' })))).toBe('5 A: the label decides');
+});
+
+it('charging time is told phase by phase', () => {
+  const sum = chargeTimeSum(figures({ cells: '3.73' }));
+  expect(result(sum)).toMatch(/^5\d min$/);
+  expect(formula(sum)).toContain('then balancing: 0.0 min');
+});
+
+it('a small load takes a big pack many hours, and the alternatives are named', () => {
+  const sum = storageSum(
+    figures({ capacity: '16 Ah', series: '6', dischargeA: '5', dischargeW: '20' }),
+    RULES,
+    null,
+    READER,
+  );
+  expect(result(sum)).toMatch(/^Take out 9.60 Ah: 11 h \d\d min, to 3.80 V a cell, 22.80 V the pack$/);
+  expect(sum.state === 'done' && sum.also).toContain('hovering it off is quicker');
+});
+
+it('next use decides: within the allowance it is left charged', () => {
+  const soon = storageSum(figures(), RULES, READER.now + 20 * 3_600_000, READER);
+  expect(soon.state === 'done' && soon.also).toContain('Leave it charged');
+  const late = storageSum(figures(), RULES, READER.now + 60 * 3_600_000, READER);
+  expect(late.state === 'done' && late.also).toContain('Put it to storage, due in 48 h');
+});
+
+it('the 80/20 timer lands at per-cell and pack volts, rested and in the hover', () => {
+  expect(result(timerSum(figures({ averageA: '20', dropMv: '160' })))).toBe(
+    '12 min, landing at 3.73 V a cell rested, 14.92 V the pack; 3.57 V a cell in the hover, 14.28 V the pack',
+  );
+});
+
+it('load, sag, hover-off and what is left of the rating', () => {
+  expect(result(loadSum(figures({ continuousC: '20', sustainedA: '50' })))).toBe(
+    '50 %: within half its rating: good for a long life',
+  );
+  expect(result(sagSum(figures({ punchA: '100' }), RULES))).toBe(
+    'Sags 400 mV a cell; keep 5 % in it for such a punch',
+  );
+  expect(result(sagSum(figures({ punchA: '300' }), RULES))).toContain('even full it would dip below 3.20 V');
+  expect(result(hoverOffSum(figures({ hoverA: '20' }), RULES))).toBe('9.0 min of hover');
+  expect(result(hoverOffSum(figures({ hoverA: '20', cells: '3.75' }), RULES))).toBe('Nothing to hover off');
+  expect(result(effectiveSum(figures({ continuousC: '20', baseline: '3.2' })))).toBe('16.0C left of 20C');
+});
+
+it('what is missing is asked for, what is no figure is named at its field', () => {
+  expect(result(timerSum(figures()))).toContain('average amps');
+  expect(figures({ capacity: 'big', averageA: 'x', series: '4.5', cells: '9.99' }).errors).toMatchObject({
+    capacity: expect.any(String) as string,
+    averageA: expect.any(String) as string,
+    series: expect.any(String) as string,
+  });
+  expect(figures({ hoverA: '-3' }).errors.hoverA).toBe('This is more than nothing.');
+});
+
+it('nickel has no storage job and no taper', () => {
+  const nickel = figures({ chemistry: 'nimh', series: '6', cells: '8.4' });
+  expect(result(storageSum(nickel, RULES, null, READER))).toContain('no storage voltage');
+  expect(result(chargeTimeSum(nickel))).toContain('peak');
+});
+
+it('minutes are told as people say them', () => {
+  expect([7.25, 48.4, 641].map(minutesWords)).toEqual(['7.3 min', '48 min', '10 h 41 min']);
+});
