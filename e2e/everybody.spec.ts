@@ -43,6 +43,48 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ['receiving', (page) => go(page, '/packs/receive')],
   ['House rules', (page) => go(page, '/rules')],
   [
+    'House rules with a preview and a refused value',
+    async (page) => {
+      await go(page, '/rules');
+      await page.getByRole('button', { name: 'Change the rules' }).click();
+      await page.getByRole('textbox', { name: 'Spread to watch, over', exact: true }).fill('30');
+      await expect(page.getByRole('region', { name: 'Preview' })).toContainText('judged twice in');
+      await page.getByRole('textbox', { name: 'Idle lithium, every' }).fill('often');
+    },
+  ],
+  [
+    'a charge typed',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await page.getByRole('button', { name: /^Charge/ }).click();
+      await page.getByRole('textbox', { name: 'mAh moved' }).fill('plenty');
+      await page.keyboard.press('Enter');
+    },
+  ],
+  [
+    'trends with their figures open',
+    async (page) => {
+      await pack(page, 'HX-05');
+      await page.getByText('As figures').first().click();
+    },
+  ],
+  [
+    'Bench sums laid out for a pack',
+    async (page) => {
+      await go(page, '/bench');
+      await page.getByRole('textbox', { name: 'Lay out for the pack' }).fill('HX-06');
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('status', { name: 'Charging time: result' })).toContainText('min');
+    },
+  ],
+  [
+    'the storage record',
+    async (page) => {
+      await go(page, '/storage');
+      await expect(page.getByRole('region', { name: 'Hours' })).toBeVisible();
+    },
+  ],
+  [
     'pack types',
     async (page) => {
       await go(page, '/settings/types');

@@ -58,10 +58,54 @@ await picture('receive', BENCH, 'light', 'Ineke Varrow', async (page) => {
     .getByRole('combobox', { name: 'Type', exact: true })
     .selectOption({ label: 'Mapping hexacopter 6S 16 Ah' });
 });
+await picture(
+  'pack-trends',
+  { viewport: { width: 1280, height: 1500 } },
+  'light',
+  'Ineke Varrow',
+  async (page) => {
+    await open(page, 'HX-11');
+    const health = page.getByRole('region', { name: 'Health and trends' });
+    await health.getByRole('figure').first().waitFor();
+    await health.evaluate((section) => section.scrollIntoView());
+    await page.evaluate(() => globalThis.scrollBy(0, -100));
+  },
+);
+await picture('charge', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await open(page, 'IQ-01');
+  await page.getByRole('button', { name: /^Charge/ }).click();
+  await page.getByRole('textbox', { name: 'Cells at the end' }).fill('435 435 434 435');
+  await page.getByRole('textbox', { name: 'mAh moved' }).fill('2600');
+});
 await picture('house-rules', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/rules`));
+await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/rules`);
+  await page.getByRole('button', { name: 'Change the rules' }).click();
+  await page.getByRole('combobox', { name: 'Start from' }).selectOption('Long service');
+  await page.getByText('judged twice in').waitFor();
+});
+await picture('bench-sums', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/bench`);
+  await page.getByRole('textbox', { name: 'Lay out for the pack' }).fill('HX-06');
+  await page.keyboard.press('Enter');
+  await page.getByRole('textbox', { name: 'Channel, W' }).fill('300');
+  await page.getByRole('textbox', { name: 'Load, A' }).fill('5');
+  await page.getByRole('textbox', { name: 'Load at most, W' }).fill('20');
+  await page.getByRole('textbox', { name: 'Hover to rest, mV' }).fill('160');
+});
+await picture('storage-record', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/storage`);
+  await page.getByRole('region', { name: 'Hours' }).waitFor();
+});
 await picture('settings', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/settings/types`);
   await page.getByRole('link', { name: /Inspection quad/ }).click();
+});
+await picture('flight-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
+  await open(page, 'IQ-02');
+  await page.getByRole('button', { name: /^Flight/ }).click();
+  await page.getByRole('button', { name: /^Flight/ }).evaluate((tab) => tab.scrollIntoView());
+  await page.evaluate(() => globalThis.scrollBy(0, -90));
 });
 await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
 await picture('packs-phone', PHONE, 'light', 'Jory Penhallick', (page) => page.goto(`${base}/packs`));
