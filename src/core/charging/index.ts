@@ -1,5 +1,5 @@
 export type { CurrentLimit, CurrentLimits, DecidedCurrent } from './chargeCurrent';
-export { chargeCurrent, roundedDown } from './chargeCurrent';
+export { chargeCurrent } from './chargeCurrent';
 export type { ChargeEstimate, ChargeJob } from './chargeTime';
 export { chargeTime } from './chargeTime';
 export type { DischargeEstimate, DischargeJob } from './dischargeTime';

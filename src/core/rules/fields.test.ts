@@ -8,7 +8,7 @@ import {
   ruleValue,
   withRuleValue,
 } from '.';
-import type { HouseRules, RuleField } from '.';
+import type { HouseRules } from '.';
 
 const EVEN = PRESET_RULES['even-keel'];
 const figures = RULE_FIELDS.filter((field) => field.kind === 'figure');
@@ -77,7 +77,7 @@ it('wholes are whole and choices are chosen', () => {
 });
 
 it('a changed field changes nothing else, and is found again', () => {
-  const field = RULE_FIELDS.find(({ path }) => path === 'health.irGrowth.watch') as RuleField;
+  const field = RULE_FIELDS.find(({ path }) => path === 'health.irGrowth.watch')!;
   const changed = withRuleValue(EVEN, field, 1.4);
   expect(ruleValue(changed, field)).toBe(1.4);
   expect(ruleValue(EVEN, field)).toBe(1.5);

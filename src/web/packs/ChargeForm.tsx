@@ -24,7 +24,7 @@ const BALANCED = [
 ] as const;
 
 /** One job on a charger, written down when it ended. Whatever was not looked at stays empty. */
-export function ChargeForm({
+export default function ChargeForm({
   pack,
   type,
   view,

@@ -1,14 +1,18 @@
+import { lazy, Suspense } from 'react';
 import type { RefObject } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { useMay, usePerson } from '../app/Person';
-import { ChargeForm } from './ChargeForm';
+import { Loading } from '../kit/Message';
 import { FlightForm } from './FlightForm';
 import { MoveForm } from './MoveForm';
 import { NoteForm } from './NoteForm';
 import { ReadingForm, useBenchFocus } from './ReadingForm';
-import { ResistanceForm } from './ResistanceForm';
 import type { PackView } from './packView';
+
+/** Bench work, where the network is; a reading and a flight are written in the field and stay with the page. */
+const ChargeForm = lazy(() => import('./ChargeForm'));
+const ResistanceForm = lazy(() => import('./ResistanceForm'));
 
 export type EntryKind = 'reading' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
 
@@ -68,9 +72,11 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
         )}
       </div>
       {entry === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
-      {entry === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+      <Suspense fallback={<Loading what="the form" />}>
+        {entry === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+        {entry === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
+      </Suspense>
       {entry === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
-      {entry === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
       {entry === 'move' && <MoveForm pack={pack} view={view} />}
       {entry === 'note' && <NoteForm pack={pack} />}
     </section>

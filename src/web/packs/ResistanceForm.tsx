@@ -12,7 +12,7 @@ import { RecordPreview } from './RecordPreview';
 import type { PackView } from './packView';
 
 /** Internal resistance cell by cell, with the temperature it was measured at. */
-export function ResistanceForm({
+export default function ResistanceForm({
   pack,
   type,
   view,

@@ -1,9 +1,13 @@
+import { useId, useMemo } from 'react';
 import type { RefObject } from 'react';
 import type { PackDetails } from '../../contract';
-import { isOutOfUse } from '../../core/assess';
+import { isOutOfUse, restedReadings } from '../../core/assess';
 import type { NextStep } from '../../core/assess';
+import { DAY_MS } from '../../core/measure';
+import type { Instant } from '../../core/measure';
 import { PRESETS, PRESET_TITLES } from '../../core/rules';
 import type { HouseRules, PresetName } from '../../core/rules';
+import { carriedForward, carriedMv, storageEvidence } from '../../core/storage';
 import { charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useMay } from '../app/Person';
@@ -67,10 +71,12 @@ export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry
 
 /** What another school would say of this pack, without adopting its rules. */
 function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy'>) {
+  const id = useId();
   return (
-    <label className="mt-3 flex items-center gap-2 text-sm text-faint">
-      Judged by
+    <p className="mt-3 flex items-center gap-2 text-sm text-faint">
+      <label htmlFor={id}>Judged by</label>
       <select
+        id={id}
         value={judgedBy ?? ''}
         onChange={(event) => onJudgedBy((event.target.value || null) as PresetName | null)}
         className="min-h-11 border-[1.5px] border-rule bg-sheet px-1.5 text-ink md:min-h-7"
@@ -82,7 +88,7 @@ function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy
           </option>
         ))}
       </select>
-    </label>
+    </p>
   );
 }
 
@@ -151,6 +157,7 @@ function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
   const reader = useReader();
   const { latest, charge: soc } = view.assessment;
   const { series, chemistry } = view.facts;
+  const byNow = useByNow(view, rules, reader.now);
   if (!latest) return <p className="text-faint">No rested reading yet.</p>;
   const packMv = latest.byCell
     ? latest.cellsMv.reduce((sum, mv) => sum + mv, 0)
@@ -167,9 +174,21 @@ function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
           <Fact name="Spread" value={`${Math.max(...latest.cellsMv) - Math.min(...latest.cellsMv)} mV`} />
         )}
         {soc && <Fact name="Charge" value={charge(soc.lowest)} />}
+        {byNow !== null && <Fact name="By now about" value={`${volts(byNow)} V`} />}
       </dl>
     </div>
   );
+}
+
+/** Longer than this after its last record a pack's cells are told as they will have become. */
+const LONG_MS = 7 * DAY_MS;
+
+/** What the cells are taken to show by now, carried forward from the last record; null while that is recent. */
+function useByNow({ history, assessment }: PackView, rules: HouseRules, now: Instant): number | null {
+  const since = history.lastRecordAt;
+  const { rested } = useMemo(() => restedReadings(history, rules), [history, rules]);
+  if (since === null || now - since < LONG_MS || assessment.storage.state === 'unmeasured') return null;
+  return carriedMv(history.pack, carriedForward(history.pack, storageEvidence(history, rested), rules, now));
 }
 
 function Fact({ name, value }: { name: string; value: string }) {
