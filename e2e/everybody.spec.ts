@@ -169,6 +169,7 @@ test('every control of a pack’s page is reached by Tab and shows where the foc
   custodian,
 }) => {
   await openPack(custodian, 'FW-03');
+  await expect(custodian.getByRole('figure').first()).toBeVisible();
   await custodian.locator('body').evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   const wanted = await custodian
     .locator('main :is(a[href], button, input, select, textarea, summary)')

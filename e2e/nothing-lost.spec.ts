@@ -51,7 +51,7 @@ test('without a connection a reading waits on the device, counts in the verdict,
   const first = timeline(custodian).getByRole('listitem').first();
   await expect(first).toContainText('waiting to be sent');
   await expect(custodian.getByRole('banner')).toContainText('1 waiting');
-  await expect(standing(custodian)).toContainText('3.66 V');
+  await expect(standing(custodian)).toContainText('3.63 V');
 
   await custodian.context().setOffline(false);
   await expect(first).not.toContainText('waiting to be sent');

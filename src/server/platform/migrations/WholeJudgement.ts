@@ -10,6 +10,8 @@ export class WholeJudgement extends Migration {
 const STATEMENTS = [
   `alter table pack_state add column bled_at timestamptz`,
   `create index pack_state_rules on pack_state (rules_version)`,
+  // What was judged before there were these rules is judged anew when the server starts.
+  `update pack_state set rules_version = 0`,
   // A pack's state is written when its records change; that a smart pack has bled itself to storage since is read from
   // the clock here, in one place, so that no list can forget it.
   `create function pack_standing(moment timestamptz) returns setof pack_state language sql stable as $$

@@ -36,7 +36,11 @@ export function MeasureChart({ measure, now }: { measure: Measure; now: Instant 
       className="h-52"
     >
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 520, height: 208 }}>
-        <ComposedChart data={data} margin={{ top: 8, right: 56, bottom: 0, left: 0 }}>
+        <ComposedChart
+          accessibilityLayer={false}
+          data={data}
+          margin={{ top: 8, right: 56, bottom: 0, left: 0 }}
+        >
           <XAxis
             dataKey="at"
             type="number"
