@@ -20,7 +20,7 @@ import type { Forecast, MeasureId } from '../src/core/health';
 import { DAY_MS, HOUR_MS } from '../src/core/measure';
 import type { Instant, RecordId } from '../src/core/measure';
 import type { PackFacts } from '../src/core/pack';
-import { fold } from '../src/core/record';
+import { BLANK_CHARGE, BLANK_FLIGHT, fold } from '../src/core/record';
 import type { PackRecord, RecordBody } from '../src/core/record';
 import { PRESET_RULES } from '../src/core/rules';
 import { aPack, SOMEBODY, START } from '../src/core/testing/histories';
@@ -187,6 +187,8 @@ function mostGrowth(pack: SimPack, fresh: SimPack): number {
   return Math.max(...pack.cells.map((cell, i) => milliohmAt(cell, 25) / milliohmAt(fresh.cells[i]!, 25)));
 }
 
+const TO_FULL = { ...BLANK_CHARGE.settings, topMv: 4200 };
+
 /** Notes records down as a ledger would hold them. */
 class Writer {
   readonly records: PackRecord[] = [];
@@ -230,39 +232,17 @@ class Writer {
   charge(at: Instant, startCellsMv: readonly number[], movedMah: number): void {
     this.write(at, {
       kind: 'charge',
-      payload: { ...NOTHING_NOTED, mode: 'balance', startCellsMv, movedMah, minutes: 60, balanced: true },
+      payload: { ...BLANK_CHARGE, settings: TO_FULL, startCellsMv, movedMah, minutes: 60, balanced: true },
       supersedes: null,
     });
   }
 
   stored(at: Instant): void {
-    this.write(at, { kind: 'charge', payload: { ...NOTHING_NOTED, mode: 'storage' }, supersedes: null });
+    this.write(at, { kind: 'charge', payload: { ...BLANK_CHARGE, mode: 'storage' }, supersedes: null });
   }
 
   flight(at: Instant, usedMah: number, minutes: number): void {
-    const payload = {
-      pilotId: null,
-      craft: 'quad',
-      minutes,
-      landing: null,
-      usedMah,
-      hottestC: 40,
-      ambientC: 18,
-      remarks: null,
-    };
+    const payload = { ...BLANK_FLIGHT, craft: 'quad', minutes, usedMah, hottestC: 40, ambientC: 18 };
     this.write(at, { kind: 'flight', payload, supersedes: null });
   }
 }
-
-const NOTHING_NOTED = {
-  charger: null,
-  settings: { chemistry: null, cells: null, topMv: 4200, currentA: null },
-  startCellsMv: null,
-  endCellsMv: null,
-  movedMah: null,
-  minutes: null,
-  temperatureC: null,
-  balanced: null,
-  ending: 'complete',
-  remarks: null,
-} as const;

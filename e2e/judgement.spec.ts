@@ -76,12 +76,13 @@ test('a pack’s trends stand as charts and as figures, and another school can j
   await expect(health.getByRole('region', { name: 'Cells compared' }).getByRole('row')).toHaveCount(7);
   await expect(health.getByRole('region', { name: 'Time spent full' })).toContainText('in the store');
 
-  await openPack(custodian, 'FW-03');
-  await expect(standing(custodian)).toContainText('retire advised');
-  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('Ready state');
-  await expect(standing(custodian)).toContainText('Shown as Ready state would judge it');
-  await expect(standing(custodian)).not.toContainText('retire advised');
-  await expect(standing(custodian)).toContainText('supervised recovery');
+  await openPack(custodian, 'HX-04');
+  await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
+  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('Long service');
+  await expect(standing(custodian)).toContainText('Shown as Long service would judge it');
+  await expect(standing(custodian)).toContainText('of 24 h allowed: overdue');
+  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('the house rules');
+  await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
 });
 
 test('the bench is laid out for a pack, and every result has its formula filled in', async ({

@@ -2,6 +2,7 @@ import { seededId } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
 import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
 import type { ReadingCondition } from '../core/reading';
+import { BLANK_CHARGE, BLANK_FLIGHT } from '../core/record';
 import type { ChargePayload, FlightPayload, RecordBody, RecordDraft } from '../core/record';
 import type { PersonKey, PlaceKey } from './cast';
 
@@ -72,19 +73,7 @@ export class Diary {
   charge(by: PersonKey, at: Instant, charge: Partial<ChargePayload> & Pick<ChargePayload, 'mode'>): RecordId {
     return this.write(by, at, {
       kind: 'charge',
-      payload: {
-        charger: null,
-        settings: { chemistry: null, cells: null, topMv: null, currentA: null },
-        startCellsMv: null,
-        endCellsMv: null,
-        movedMah: null,
-        minutes: null,
-        temperatureC: null,
-        balanced: null,
-        ending: 'complete',
-        remarks: null,
-        ...charge,
-      },
+      payload: { ...BLANK_CHARGE, ...charge },
       supersedes: null,
     });
   }
@@ -92,17 +81,7 @@ export class Diary {
   flight(by: PersonKey, at: Instant, flight: Partial<FlightPayload>): RecordId {
     return this.write(by, at, {
       kind: 'flight',
-      payload: {
-        pilotId: null,
-        craft: null,
-        minutes: null,
-        landing: null,
-        usedMah: null,
-        hottestC: null,
-        ambientC: null,
-        remarks: null,
-        ...flight,
-      },
+      payload: { ...BLANK_FLIGHT, ...flight },
       supersedes: null,
     });
   }

@@ -1,5 +1,6 @@
 export type { Actor, RecordRefusal } from './admit';
 export { CLOCK_SLACK_MS, refusalsOf } from './admit';
+export { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
 export type { ChargeEvent, FlightEvent, MoveEvent, PackHistory, ReadingEvent, ResistanceEvent } from './fold';

@@ -5,7 +5,7 @@ import { HOUR_MS } from '../measure';
 import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
-import { fold } from '../record';
+import { BLANK_CHARGE, BLANK_FLIGHT, fold } from '../record';
 import type { ChargePayload, FlightPayload, PackRecord, RecordBody } from '../record';
 import { PRESET_RULES } from '../rules';
 import type { HouseRules } from '../rules';
@@ -95,36 +95,13 @@ export function total(hours: number, packMv: number): PackRecord {
 
 /** A finished balance charge unless told otherwise, ended at this hour. */
 export function charge(hours: number, more: Partial<ChargePayload> = {}): PackRecord {
-  const payload: ChargePayload = {
-    mode: 'balance',
-    charger: null,
-    settings: { chemistry: null, cells: null, topMv: null, currentA: null },
-    startCellsMv: null,
-    endCellsMv: null,
-    movedMah: null,
-    minutes: null,
-    temperatureC: null,
-    balanced: null,
-    ending: 'complete',
-    remarks: null,
-    ...more,
-  };
+  const payload = { ...BLANK_CHARGE, ...more };
   return aRecord(hours, { kind: 'charge', payload, supersedes: null });
 }
 
 /** A flight that landed at this hour, with nothing noted unless told otherwise. */
 export function flight(hours: number, more: Partial<FlightPayload> = {}): PackRecord {
-  const payload: FlightPayload = {
-    pilotId: null,
-    craft: null,
-    minutes: null,
-    landing: null,
-    usedMah: null,
-    hottestC: null,
-    ambientC: null,
-    remarks: null,
-    ...more,
-  };
+  const payload = { ...BLANK_FLIGHT, ...more };
   return aRecord(hours, { kind: 'flight', payload, supersedes: null });
 }
 

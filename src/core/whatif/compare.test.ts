@@ -30,6 +30,10 @@ it('a tighter spread moves a verdict', () => {
   });
 });
 
+it('a pack that is out of use has no clock to change', () => {
+  expect(effect([reading(0, level(lipo, 2900))], 13)).toBeNull();
+});
+
 it('what does not change is no effect', () => {
   expect(effect([reading(0, level(lipo, 3800))], 1)).toBeNull();
   expect(effectOn(fold(lipo, [charge(0)]), EVEN_KEEL, EVEN_KEEL, at(400))).toBeNull();

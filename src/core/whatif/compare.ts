@@ -1,10 +1,9 @@
-import { assess } from '../assess';
-import type { Verdict } from '../assess';
+import { assess, isOutOfUse } from '../assess';
+import type { Assessment, Verdict } from '../assess';
 import type { Instant, PackId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import { isOverdue } from '../storage';
-import type { StorageState } from '../storage';
 
 /** How a pack's clock stands: out of band and overdue, out of band and within its hours, or not running. */
 export type ClockStanding = 'overdue' | 'running' | 'still';
@@ -25,12 +24,14 @@ export function effectOn(
 ): RuleEffect | null {
   const one = assess(history, before, now);
   const other = assess(history, after, now);
-  const clock = [clockOf(one.storage, now), clockOf(other.storage, now)] as const;
+  const clock = [clockOf(one, now), clockOf(other, now)] as const;
   if (one.verdict === other.verdict && clock[0] === clock[1]) return null;
   return { packId: history.pack.id, verdict: [one.verdict, other.verdict], clock };
 }
 
-function clockOf(storage: StorageState, now: Instant): ClockStanding {
+/** A pack that is out of use has no clock: its storage waits for the decision. */
+function clockOf({ storage, verdict }: Assessment, now: Instant): ClockStanding {
+  if (isOutOfUse(verdict)) return 'still';
   if (storage.state !== 'high' && storage.state !== 'low') return 'still';
   return isOverdue(storage, now) ? 'overdue' : 'running';
 }

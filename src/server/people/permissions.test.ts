@@ -1,5 +1,6 @@
 import { v7 as newId } from 'uuid';
 import { mayDo, ROLES } from '../../core/lifecycle';
+import { BLANK_CHARGE, BLANK_FLIGHT } from '../../core/record';
 import type { Action, Role } from '../../core/lifecycle';
 import type TestAgent from 'supertest/lib/agent';
 import { addPack, addType, NOW, openTestApp, packBody, PASSWORD, readingBody } from '../testing/testApp';
@@ -48,37 +49,8 @@ const REQUESTS: Readonly<
       kind: 'resistance',
       payload: { irMilliohm: [4, 4, 4, 4], temperatureC: 20, instrument: null, remarks: null },
     }),
-  'record.charge': async (agent) =>
-    record(agent, {
-      kind: 'charge',
-      payload: {
-        mode: 'balance',
-        charger: null,
-        settings: { chemistry: null, cells: null, topMv: null, currentA: null },
-        startCellsMv: null,
-        endCellsMv: null,
-        movedMah: null,
-        minutes: null,
-        temperatureC: null,
-        balanced: null,
-        ending: 'complete',
-        remarks: null,
-      },
-    }),
-  'record.flight': async (agent) =>
-    record(agent, {
-      kind: 'flight',
-      payload: {
-        pilotId: null,
-        craft: null,
-        minutes: 9,
-        landing: null,
-        usedMah: null,
-        hottestC: null,
-        ambientC: null,
-        remarks: null,
-      },
-    }),
+  'record.charge': async (agent) => record(agent, { kind: 'charge', payload: BLANK_CHARGE }),
+  'record.flight': async (agent) => record(agent, { kind: 'flight', payload: BLANK_FLIGHT }),
   'record.moved': async (agent) =>
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
   'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),

@@ -1,11 +1,9 @@
-import type { FormEvent } from 'react';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { CHEMISTRIES, CHEMISTRY, isLithium } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
 import { CHARGE_ENDINGS, CHARGE_MODES } from '../../core/record';
 import type { ChargeEnding } from '../../core/record';
 import { plural } from '../../core/wording';
-import { useDraft } from '../app/drafts';
 import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
@@ -33,22 +31,14 @@ export default function ChargeForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const [draft, setDraft, clear] = useDraft<ChargeDraft>(`charge.${pack.id}`, NO_CHARGE);
   const rules = useRegister().data?.rules.rules;
-  const understood = chargeTyped(draft, type);
-  const { submit, busy, error, rest } = useEntryForm(pack, FIELDS, understood.errors);
-  const change = (part: Partial<ChargeDraft>) => setDraft({ ...draft, ...part });
-  const text = (field: keyof ChargeDraft) => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
-    error: error(field),
+  const { draft, begun, change, text, body, at, save, busy, rest } = useEntryForm({
+    pack,
+    kind: 'charge',
+    empty: NO_CHARGE,
+    understand: (typed: ChargeDraft) => chargeTyped(typed, type),
+    fields: FIELDS,
   });
-  const body =
-    understood.payload && ({ kind: 'charge', payload: understood.payload, supersedes: null } as const);
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await submit(body, `${pack.tag}: charge kept.`, understood.at)) clear();
-  };
   const setAsNeeded = () =>
     change({
       setChemistry: type.chemistry,
@@ -56,7 +46,7 @@ export default function ChargeForm({
       setTop: rules && isLithium(type.chemistry) ? String(rules.topMv[type.chemistry] / 1000) : '',
     });
   return (
-    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
+    <form onSubmit={save} noValidate className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
         <Choice label="Asked to" options={MODES} value={draft.mode} onChange={(mode) => change({ mode })} />
         <SelectField
@@ -119,7 +109,7 @@ export default function ChargeForm({
         </div>
       </fieldset>
       <TextField label="Remarks" {...text('remarks')} />
-      <RecordPreview body={draft === NO_CHARGE ? null : body} at={understood.at} view={view} pack={pack} />
+      <RecordPreview body={begun ? body : null} at={at} view={view} pack={pack} />
       <FormProblems messages={rest} />
       <div>
         <Button type="submit" weight="main" disabled={busy}>

@@ -1,6 +1,4 @@
-import type { FormEvent } from 'react';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
-import { useDraft } from '../app/drafts';
 import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
@@ -27,25 +25,17 @@ export function FlightForm({
 }) {
   const lastCraft = view.history.flights.findLast(({ craft }) => craft !== null)?.craft ?? '';
   const empty = { ...NO_FLIGHT, craft: lastCraft };
-  const [draft, setDraft, clear] = useDraft<FlightDraft>(`flight.${pack.id}`, empty);
   const people = useRegister().data?.people ?? [];
-  const understood = flightTyped(draft, type);
-  const { submit, busy, error, rest } = useEntryForm(pack, FIELDS, understood.errors);
-  const change = (part: Partial<FlightDraft>) => setDraft({ ...draft, ...part });
-  const text = (field: keyof FlightDraft) => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
-    error: error(field),
+  const { draft, change, text, body, at, save, busy, rest } = useEntryForm({
+    pack,
+    kind: 'flight',
+    empty,
+    understand: (typed: FlightDraft) => flightTyped(typed, type),
+    fields: FIELDS,
   });
-  const body =
-    understood.payload && ({ kind: 'flight', payload: understood.payload, supersedes: null } as const);
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await submit(body, `${pack.tag}: flight kept.`, understood.at)) clear();
-  };
   const begun = draft.minutes !== '' || draft.landing !== '' || draft.used !== '' || draft.hottest !== '';
   return (
-    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
+    <form onSubmit={save} noValidate className="grid gap-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="mAh used" inputMode="decimal" {...text('used')} />
@@ -67,7 +57,9 @@ export function FlightForm({
         <div className="min-w-44 flex-1">
           <TextField
             label="Landing volts, cells or the pack’s"
-            hint={error('landing') ? undefined : 'Read in the craft. Rested volts come later, as a reading.'}
+            hint={
+              text('landing').error ? undefined : 'Read in the craft. Rested volts come later, as a reading.'
+            }
             {...text('landing')}
             className="font-mono"
           />
@@ -87,7 +79,7 @@ export function FlightForm({
         <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
         <TextField label="Remarks" {...text('remarks')} />
       </div>
-      <RecordPreview body={begun ? body : null} at={understood.at} view={view} pack={pack} />
+      <RecordPreview body={begun ? body : null} at={at} view={view} pack={pack} />
       <FormProblems messages={rest} />
       <div>
         <Button type="submit" weight="main" disabled={busy}>

@@ -1,8 +1,6 @@
-import type { FormEvent } from 'react';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { BASELINE_READINGS } from '../../core/health';
 import { plural } from '../../core/wording';
-import { useDraft } from '../app/drafts';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { NO_RESISTANCE, resistanceTyped } from './entryDrafts';
@@ -21,23 +19,16 @@ export default function ResistanceForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const [draft, setDraft, clear] = useDraft<ResistanceDraft>(`resistance.${pack.id}`, NO_RESISTANCE);
-  const understood = resistanceTyped(draft, type);
-  const { submit, busy, error, rest } = useEntryForm(pack, FIELDS, understood.errors);
-  const text = (field: keyof ResistanceDraft) => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => setDraft({ ...draft, [field]: event.target.value }),
-    error: error(field),
+  const { text, body, save, busy, rest } = useEntryForm({
+    pack,
+    kind: 'resistance',
+    empty: NO_RESISTANCE,
+    understand: (typed: ResistanceDraft) => resistanceTyped(typed, type),
+    fields: FIELDS,
   });
-  const body =
-    understood.payload && ({ kind: 'resistance', payload: understood.payload, supersedes: null } as const);
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await submit(body, `${pack.tag}: resistance kept.`)) clear();
-  };
   const missing = BASELINE_READINGS - view.history.resistances.length;
   return (
-    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
+    <form onSubmit={save} noValidate className="grid gap-3">
       {missing > 0 && (
         <p className="text-faint">
           {plural(missing, 'reading')} more make this pack’s baseline. Nothing is judged against it before.

@@ -188,7 +188,10 @@ function useByNow({ history, assessment }: PackView, rules: HouseRules, now: Ins
   const since = history.lastRecordAt;
   const { rested } = useMemo(() => restedReadings(history, rules), [history, rules]);
   if (since === null || now - since < LONG_MS || assessment.storage.state === 'unmeasured') return null;
-  return carriedMv(history.pack, carriedForward(history.pack, storageEvidence(history, rested), rules, now));
+  const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, now);
+  const mv = carriedMv(history.pack, stretches);
+  // A guess of thousandths would pretend to know.
+  return mv === null ? null : Math.round(mv / 10) * 10;
 }
 
 function Fact({ name, value }: { name: string; value: string }) {
