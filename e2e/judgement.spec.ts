@@ -69,7 +69,7 @@ test('a pack’s trends stand as charts and as figures, and another school can j
   await openPack(custodian, 'HX-11');
   const health = custodian.getByRole('region', { name: 'Health and trends' });
   const resistance = health.getByRole('figure', { name: 'Resistance at 25 °C' });
-  await expect(resistance.getByRole('img')).toBeVisible();
+  await expect(resistance.getByRole('img', { name: /over time/ })).toBeVisible();
   await expect(resistance).toContainText('cell 4 against its own baseline');
   await resistance.getByText('As figures').click();
   await expect(resistance.getByRole('row').nth(1)).toContainText('×');
