@@ -28,7 +28,7 @@ export function weakAfterUse(
   charges: readonly ChargeEvent[],
 ): WeakCell | null {
   for (const flight of flights.slice().reverse()) {
-    const charged = charges.find(({ startedAt }) => startedAt > flight.at)?.startedAt ?? Infinity;
+    const charged = charges.find(({ at }) => at > flight.at)?.startedAt ?? Infinity;
     const reading = rested.find(({ at, byCell }) => byCell && at > flight.at && at <= charged);
     if (!reading || reading.cellsMv.length < 2) continue;
     const { lowestCell, lowestMv } = spread(reading.cellsMv);

@@ -219,6 +219,12 @@ describe('the next flying day', () => {
   });
 });
 
+it('volts noted before a charge nobody timed are those of before it, and count as rested', () => {
+  const said = judged(lipo, [charge(10, { startCellsMv: level(lipo, 3700) })], 11);
+  expect(said.latest?.at).toBe(at(9));
+  expect(said.storage).toMatchObject({ state: 'high', since: at(10) });
+});
+
 it('carries volts as the curve has them', () => {
   expect(restMv('lipo', 40)).toBe(3800);
 });

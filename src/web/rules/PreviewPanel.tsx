@@ -14,6 +14,7 @@ import { say } from '../app/notices';
 import { KEYS, queryClient, usePackRows } from '../app/queries';
 import { Button } from '../kit/Button';
 import { SelectField, TextArea } from '../kit/fields';
+import { Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { VerdictMark } from '../kit/VerdictMark';
 import { changesFromPreset, startedFrom } from './draft';
@@ -40,7 +41,7 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
         <SelectField
           label="Start from"
           value={draft.preset}
-          onChange={(event) => onDraft(startedFrom(event.target.value as PresetName))}
+          onChange={(event) => onDraft(startedFrom(draft, event.target.value as PresetName))}
         >
           {PRESETS.map((preset) => (
             <option key={preset} value={preset}>
@@ -52,6 +53,14 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
           Drop the changes
         </Button>
       </div>
+      {draft.basedOn !== inForce.version && (
+        <Notice title={`Version ${inForce.version} was adopted meanwhile.`}>
+          <p>What you typed is kept, and is now compared with it. Look again before you adopt.</p>
+          <Button weight="quiet" onClick={() => onDraft({ ...draft, basedOn: inForce.version })}>
+            I have looked
+          </Button>
+        </Notice>
+      )}
       <h2 className="mt-4">
         {changed.length === 0 ? 'Nothing changed yet' : `${plural(changed.length, 'rule')} changed`}
       </h2>
@@ -63,7 +72,7 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
       <div aria-live="polite">
         <Effects whatIf={whatIf} />
       </div>
-      <AdoptForm inForce={inForce} rules={asked} onDone={onDone} />
+      <AdoptForm basedOn={draft.basedOn} rules={asked} onDone={onDone} />
     </section>
   );
 }
@@ -148,10 +157,14 @@ function EffectList({ effects }: { effects: readonly RuleEffect[] }) {
 }
 
 function AdoptForm({
-  inForce,
+  basedOn,
   rules,
   onDone,
-}: Pick<PreviewPanelProps, 'inForce' | 'onDone'> & { rules: DraftedRules['rules'] }) {
+}: {
+  basedOn: number;
+  rules: DraftedRules['rules'];
+  onDone: () => void;
+}) {
   // Kept apart from the rules' own draft: a key typed here must not draw a hundred rules anew.
   const [reason, setReason, dropReason] = useDraft('rules.reason', '');
   const [busy, setBusy] = useState(false);
@@ -162,7 +175,6 @@ function AdoptForm({
     setBusy(true);
     setProblem(null);
     try {
-      const { version: basedOn } = inForce;
       const changes = changesFromPreset(rules);
       const answer = await ask('POST', '/rules', {
         basedOn,

@@ -38,7 +38,7 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
       <div className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
         <h1>House rules</h1>
         {mayAdopt && !editing && (
-          <Button weight="main" onClick={() => setDraft(draftOf(inForce.rules))}>
+          <Button weight="main" onClick={() => setDraft(draftOf(inForce.rules, inForce.version))}>
             Change the rules
           </Button>
         )}

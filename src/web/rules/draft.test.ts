@@ -9,18 +9,19 @@ const target = RULE_FIELDS.find(({ path }) => path === 'storage.lipo.targetMv')!
 
 describe('the rules as typed', () => {
   it('begin as what is in force, and come back as that', () => {
-    expect(draftOf(EVEN)).toEqual({ preset: 'even-keel', typed: {} });
-    expect(draftOf(changed).typed).toEqual({ 'idle.everyDays': '21' });
-    expect(drafted(draftOf(changed), changed)).toMatchObject({ rules: changed, errors: {}, changed: [] });
+    expect(draftOf(EVEN, 1)).toEqual({ basedOn: 1, preset: 'even-keel', typed: {} });
+    expect(draftOf(changed, 1).typed).toEqual({ 'idle.everyDays': '21' });
+    expect(drafted(draftOf(changed, 1), changed)).toMatchObject({ rules: changed, errors: {}, changed: [] });
   });
 
   it.each(['3.85', '3,85', '385', '3850'])('volts typed as %s are 3.85 V', (text) => {
-    const { rules } = drafted({ preset: 'even-keel', typed: { [target.path]: text } }, EVEN);
+    const { rules } = drafted({ basedOn: 1, preset: 'even-keel', typed: { [target.path]: text } }, EVEN);
     expect(rules && ruleValue(rules, target)).toBe(3850);
   });
 
   it('what is no figure, or beyond what any school defends, is named at its field and nothing is lost', () => {
     const draft = {
+      basedOn: 1,
       preset: 'even-keel',
       typed: { [target.path]: '3.95', 'idle.everyDays': 'often' },
     } as const;
@@ -32,7 +33,7 @@ describe('the rules as typed', () => {
   });
 
   it('started from another preset show that preset, and every difference from what is in force', () => {
-    const draft = startedFrom('long-service');
+    const draft = startedFrom(draftOf(EVEN, 1), 'long-service');
     const { rules, changed: fields } = drafted(draft, EVEN);
     expect(rules).toEqual(PRESET_RULES['long-service']);
     expect(fields.length).toBeGreaterThan(8);
@@ -44,12 +45,12 @@ describe('the rules as typed', () => {
 describe('a preview', () => {
   const effect = { packId: 'a' } as unknown as RuleEffect;
   const progress = (packsSoFar: number) =>
-    ({ kind: 'progress', packsSoFar, packs: 10, records: packsSoFar * 5, effects: [effect] }) as const;
+    ({ id: 1, kind: 'progress', packsSoFar, packs: 10, records: packsSoFar * 5, effects: [effect] }) as const;
 
   it('gathers what each page found until it is done', () => {
     let state = whatIfAfter(NO_PREVIEW, { kind: 'asked' });
     state = whatIfAfter(whatIfAfter(state, progress(5)), progress(10));
-    state = whatIfAfter(state, { kind: 'done', milliseconds: 40, records: 50 });
+    state = whatIfAfter(state, { id: 1, kind: 'done', milliseconds: 40, records: 50 });
     expect(state).toMatchObject({ state: 'done', packsSoFar: 10, packs: 10, records: 50, milliseconds: 40 });
     expect(state.effects).toHaveLength(2);
   });
@@ -59,6 +60,6 @@ describe('a preview', () => {
     expect(cancelled).toMatchObject({ state: 'cancelled', packsSoFar: 5 });
     expect(whatIfAfter(cancelled, { kind: 'asked' })).toMatchObject({ state: 'running', effects: [] });
     expect(whatIfAfter(cancelled, { kind: 'dropped' })).toEqual(NO_PREVIEW);
-    expect(whatIfAfter(cancelled, { kind: 'failed' }).state).toBe('failed');
+    expect(whatIfAfter(cancelled, { id: 1, kind: 'failed' }).state).toBe('failed');
   });
 });

@@ -11,6 +11,8 @@ import { ruleRefusalSentence, volts } from '../../core/wording';
 
 /** What has been typed into the house rules: a preset to start from, and the fields typed over. */
 export interface RulesDraft {
+  /** The version it was made from: a newer one must not be overwritten unseen. */
+  readonly basedOn: number;
   readonly preset: PresetName;
   readonly typed: Readonly<Record<string, string>>;
 }
@@ -23,13 +25,13 @@ export interface DraftedRules {
 }
 
 /** A draft that says what the rules in force say. */
-export function draftOf(rules: HouseRules): RulesDraft {
-  return { preset: rules.preset, typed: typedOver(PRESET_RULES[rules.preset], rules) };
+export function draftOf(rules: HouseRules, version: number): RulesDraft {
+  return { basedOn: version, preset: rules.preset, typed: typedOver(PRESET_RULES[rules.preset], rules) };
 }
 
 /** A draft started from a preset, with nothing typed over it. */
-export function startedFrom(preset: PresetName): RulesDraft {
-  return { preset, typed: {} };
+export function startedFrom({ basedOn }: RulesDraft, preset: PresetName): RulesDraft {
+  return { basedOn, preset, typed: {} };
 }
 
 function typedOver(preset: HouseRules, rules: HouseRules): Record<string, string> {

@@ -23,6 +23,7 @@ export const NO_PREVIEW: WhatIf = {
   effects: [],
 };
 
+/** What a worker tells, or what happens on this side. */
 export type WhatIfEvent = WhatIfMessage | { readonly kind: 'asked' | 'cancelled' | 'dropped' };
 
 /** Every change a preview can undergo. */
@@ -57,6 +58,7 @@ const SETTLE_MS = 350;
 export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf & { cancel: () => void } {
   const [state, tell] = useReducer(whatIfAfter, NO_PREVIEW);
   const worker = useRef<Worker | null>(null);
+  const lastAsked = useRef(0);
   const asked = after && JSON.stringify(after);
   const basis = JSON.stringify(before);
 
@@ -73,9 +75,14 @@ export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf 
     tell({ kind: 'asked' });
     const timer = setTimeout(() => {
       worker.current ??= newWorker();
-      worker.current.onmessage = ({ data }: MessageEvent<WhatIfMessage>) => tell(data);
-      worker.current.onerror = () => tell({ kind: 'failed' });
+      const id = ++lastAsked.current;
+      // A worker in the middle of a page answers the question before for a moment longer.
+      worker.current.onmessage = ({ data }: MessageEvent<WhatIfMessage>) => {
+        if (data.id === id) tell(data);
+      };
+      worker.current.onerror = () => tell({ id, kind: 'failed' });
       const question: WhatIfQuestion = {
+        id,
         before: JSON.parse(basis) as HouseRules,
         after: JSON.parse(asked) as HouseRules,
         now: currentTime(),
@@ -84,7 +91,6 @@ export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf 
     }, SETTLE_MS);
     return () => {
       clearTimeout(timer);
-      // A worker in the middle of a page cannot hear that its question is old.
       if (worker.current) worker.current.onmessage = null;
     };
   }, [asked, basis]);

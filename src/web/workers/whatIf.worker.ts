@@ -7,12 +7,15 @@ import { allHistories } from './histories';
 
 /** What would these rules do to the whole register? */
 export interface WhatIfQuestion {
+  /** Tells this question's answers from those of one asked before it. */
+  readonly id: number;
   readonly before: HouseRules;
   readonly after: HouseRules;
   readonly now: Instant;
 }
 
-export type WhatIfMessage =
+/** A part of the answer to the question of this id. */
+export type WhatIfMessage = { readonly id: number } & (
   | {
       readonly kind: 'progress';
       readonly packsSoFar: number;
@@ -21,23 +24,29 @@ export type WhatIfMessage =
       readonly effects: readonly RuleEffect[];
     }
   | { readonly kind: 'done'; readonly milliseconds: number; readonly records: number }
-  | { readonly kind: 'failed' };
+  | { readonly kind: 'failed' }
+);
 
 /** A register up to this many records is kept folded between questions, so that each further change answers at once. */
 const KEPT_RECORDS = 150_000;
+/** The question asked last; a run for an older one ends at its next page. */
+let latest = 0;
 let kept: { readonly histories: readonly PackHistory[]; readonly records: number } | null = null;
 
 self.onmessage = ({ data }: MessageEvent<WhatIfQuestion>) => {
-  void answer(data).catch(() => tell({ kind: 'failed' }));
+  latest = data.id;
+  void answer(data).catch(() => tell({ id: data.id, kind: 'failed' }));
 };
 
 async function answer(question: WhatIfQuestion): Promise<void> {
+  const { id } = question;
   const began = performance.now();
   let records = 0;
   if (kept) {
     ({ records } = kept);
     const packs = kept.histories.length;
     tell({
+      id,
       kind: 'progress',
       packsSoFar: packs,
       packs,
@@ -47,14 +56,22 @@ async function answer(question: WhatIfQuestion): Promise<void> {
   } else {
     const read: PackHistory[] = [];
     for await (const page of allHistories()) {
+      if (id !== latest) return;
       records += page.records;
       if (records <= KEPT_RECORDS) read.push(...page.histories);
       const { packsSoFar, packs } = page;
-      tell({ kind: 'progress', packsSoFar, packs, records, effects: effectsOn(page.histories, question) });
+      tell({
+        id,
+        kind: 'progress',
+        packsSoFar,
+        packs,
+        records,
+        effects: effectsOn(page.histories, question),
+      });
     }
     if (records <= KEPT_RECORDS) kept = { histories: read, records };
   }
-  tell({ kind: 'done', milliseconds: performance.now() - began, records });
+  tell({ id, kind: 'done', milliseconds: performance.now() - began, records });
 }
 
 function effectsOn(
