@@ -59,7 +59,7 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'unlogged':
       return finding.direction === 'charge'
         ? 'Log the charge if you know of it.'
-        : 'Log the use if you know of it.';
+        : 'Log it if you know of it.';
     case 'nimh-top-up':
       return 'Charge it.';
     case 'landed-low':

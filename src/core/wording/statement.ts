@@ -86,7 +86,7 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'unlogged':
       return finding.direction === 'charge'
         ? `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no charge logged between.`
-        : `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use logged between.`;
+        : `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use or discharge logged between.`;
     case 'nimh-top-up':
       return `Last charged ${whenWords(finding.lastAt, reader)}; the house tops a nickel pack up every ${finding.everyDays} days.`;
     default:

@@ -9,8 +9,7 @@ import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { NO_CHARGE, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
-import { FormProblems, useEntryForm } from './entryForm';
-import { RecordPreview } from './RecordPreview';
+import { EntryEnd, useEntryForm } from './entryForm';
 import { ENDING_WORDS, MODE_WORDS } from './recordWords';
 import type { PackView } from './packView';
 
@@ -32,13 +31,14 @@ export default function ChargeForm({
   view: PackView;
 }) {
   const rules = useRegister().data?.rules.rules;
-  const { draft, begun, change, text, body, at, save, busy, rest } = useEntryForm({
+  const form = useEntryForm({
     pack,
     kind: 'charge',
     empty: NO_CHARGE,
     understand: (typed: ChargeDraft) => chargeTyped(typed, type),
     fields: FIELDS,
   });
+  const { draft, change, text } = form;
   const setAsNeeded = () =>
     change({
       setChemistry: type.chemistry,
@@ -46,7 +46,7 @@ export default function ChargeForm({
       setTop: rules && isLithium(type.chemistry) ? String(rules.topMv[type.chemistry] / 1000) : '',
     });
   return (
-    <form onSubmit={save} noValidate className="grid gap-3">
+    <form onSubmit={form.save} noValidate className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
         <Choice label="Asked to" options={MODES} value={draft.mode} onChange={(mode) => change({ mode })} />
         <SelectField
@@ -109,13 +109,7 @@ export default function ChargeForm({
         </div>
       </fieldset>
       <TextField label="Remarks" {...text('remarks')} />
-      <RecordPreview body={begun ? body : null} at={at} view={view} pack={pack} />
-      <FormProblems messages={rest} />
-      <div>
-        <Button type="submit" weight="main" disabled={busy}>
-          Save charge
-        </Button>
-      </div>
+      <EntryEnd form={form} shown={form.begun} pack={pack} view={view} label="Save charge" />
     </form>
   );
 }

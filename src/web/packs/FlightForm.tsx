@@ -1,11 +1,9 @@
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { useRegister } from '../app/queries';
-import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { NO_FLIGHT, flightTyped } from './entryDrafts';
 import type { FlightDraft } from './entryDrafts';
-import { FormProblems, useEntryForm } from './entryForm';
-import { RecordPreview } from './RecordPreview';
+import { EntryEnd, useEntryForm } from './entryForm';
 import type { PackView } from './packView';
 
 const CONDITIONS = [
@@ -26,16 +24,17 @@ export function FlightForm({
   const lastCraft = view.history.flights.findLast(({ craft }) => craft !== null)?.craft ?? '';
   const empty = { ...NO_FLIGHT, craft: lastCraft };
   const people = useRegister().data?.people ?? [];
-  const { draft, change, text, body, at, save, busy, rest } = useEntryForm({
+  const form = useEntryForm({
     pack,
     kind: 'flight',
     empty,
     understand: (typed: FlightDraft) => flightTyped(typed, type),
     fields: FIELDS,
   });
+  const { draft, change, text } = form;
   const begun = draft.minutes !== '' || draft.landing !== '' || draft.used !== '' || draft.hottest !== '';
   return (
-    <form onSubmit={save} noValidate className="grid gap-3">
+    <form onSubmit={form.save} noValidate className="grid gap-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="mAh used" inputMode="decimal" {...text('used')} />
@@ -79,13 +78,7 @@ export function FlightForm({
         <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
         <TextField label="Remarks" {...text('remarks')} />
       </div>
-      <RecordPreview body={begun ? body : null} at={at} view={view} pack={pack} />
-      <FormProblems messages={rest} />
-      <div>
-        <Button type="submit" weight="main" disabled={busy}>
-          Save flight
-        </Button>
-      </div>
+      <EntryEnd form={form} shown={begun} pack={pack} view={view} label="Save flight" />
     </form>
   );
 }

@@ -1,12 +1,10 @@
 import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { BASELINE_READINGS } from '../../core/health';
 import { plural } from '../../core/wording';
-import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { NO_RESISTANCE, resistanceTyped } from './entryDrafts';
 import type { ResistanceDraft } from './entryDrafts';
-import { FormProblems, useEntryForm } from './entryForm';
-import { RecordPreview } from './RecordPreview';
+import { EntryEnd, useEntryForm } from './entryForm';
 import type { PackView } from './packView';
 
 /** Internal resistance cell by cell, with the temperature it was measured at. */
@@ -19,16 +17,17 @@ export default function ResistanceForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const { text, body, save, busy, rest } = useEntryForm({
+  const form = useEntryForm({
     pack,
     kind: 'resistance',
     empty: NO_RESISTANCE,
     understand: (typed: ResistanceDraft) => resistanceTyped(typed, type),
     fields: FIELDS,
   });
+  const { text } = form;
   const missing = BASELINE_READINGS - view.history.resistances.length;
   return (
-    <form onSubmit={save} noValidate className="grid gap-3">
+    <form onSubmit={form.save} noValidate className="grid gap-3">
       {missing > 0 && (
         <p className="text-faint">
           {plural(missing, 'reading')} more make this pack’s baseline. Nothing is judged against it before.
@@ -47,13 +46,7 @@ export default function ResistanceForm({
         <TextField label="Instrument" {...text('instrument')} className="sm:w-44" />
       </div>
       <TextField label="Remarks" {...text('remarks')} />
-      <RecordPreview body={body} view={view} pack={pack} />
-      <FormProblems messages={rest} />
-      <div>
-        <Button type="submit" weight="main" disabled={busy}>
-          Save resistance
-        </Button>
-      </div>
+      <EntryEnd form={form} pack={pack} view={view} label="Save resistance" />
     </form>
   );
 }

@@ -4,7 +4,10 @@ import type { PackDetails } from '../../contract';
 import type { Instant } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
 import { useDraft } from '../app/drafts';
+import { Button } from '../kit/Button';
 import type { Understood } from './entryDrafts';
+import { RecordPreview } from './RecordPreview';
+import type { PackView } from './packView';
 import { useHandIn } from './useHandIn';
 
 /** A form whose text must be understood before it is a record. */
@@ -84,10 +87,34 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
   };
 }
 
-export function FormProblems({ messages }: { messages: readonly string[] }) {
-  return messages.map((message) => (
-    <p key={message} role="alert" className="font-bold text-red">
-      {message}
-    </p>
-  ));
+/** How every such form ends: what would be said of the pack, what belongs to no field, and the button. */
+export function EntryEnd({
+  form: { body, at, rest, busy },
+  shown = true,
+  pack,
+  view,
+  label,
+}: {
+  form: Pick<EntryForm<never>, 'body' | 'at' | 'rest' | 'busy'>;
+  /** Whether there is anything worth a verdict yet. */
+  shown?: boolean;
+  pack: PackDetails;
+  view: PackView;
+  label: string;
+}) {
+  return (
+    <>
+      <RecordPreview body={shown ? body : null} at={at} view={view} pack={pack} />
+      {rest.map((message) => (
+        <p key={message} role="alert" className="font-bold text-red">
+          {message}
+        </p>
+      ))}
+      <div>
+        <Button type="submit" weight="main" disabled={busy}>
+          {label}
+        </Button>
+      </div>
+    </>
+  );
 }
