@@ -51,8 +51,8 @@ module.exports = {
       name: 'web-features-keep-apart',
       severity: 'error',
       comment: 'What two features need lies in app/ or kit/.',
-      from: { path: '^src/web/(today|packs|people|register|rules|bench|storage)/' },
-      to: { path: '^src/web/(today|packs|people|register|rules|bench|storage)/', pathNot: '^src/web/$1/' },
+      from: { path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/' },
+      to: { path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/', pathNot: '^src/web/$1/' },
     },
     {
       name: 'kit-knows-no-feature',

@@ -44,6 +44,14 @@ export function ensureBuild() {
   writeFileSync(mark, source);
 }
 
+/** What turns a printed sheet into a picture for the tests: Debian's, installed when missing. */
+export function ensurePoppler() {
+  if (spawnSync('pdftoppm', ['-v']).error) {
+    console.log('pdftoppm is not on this machine; installing Debian’s package.');
+    installDebian(['poppler-utils']);
+  }
+}
+
 /** The browser the tests drive: Debian's, installed when missing. */
 export function ensureChromium() {
   const found = () => process.env.CHROMIUM ?? CHROMIUM.find((path) => existsSync(path));

@@ -1,7 +1,15 @@
 import { CHEMISTRIES, CHEMISTRY } from '../src/core/chemistry';
+import { DEFAULT_CHECKLISTS, OCCASIONS } from '../src/core/inspection';
 import { PRESET_RULES, PRESET_TITLES, PRESETS, RULE_FIELDS, RULE_TOPICS, ruleValue } from '../src/core/rules';
 import type { RuleField } from '../src/core/rules';
-import { RULE_TEXTS, ruleValueWords, TOPIC_TEXTS, volts } from '../src/core/wording';
+import {
+  MEANING_WORDS,
+  OCCASION_WORDS,
+  RULE_TEXTS,
+  ruleValueWords,
+  TOPIC_TEXTS,
+  volts,
+} from '../src/core/wording';
 
 /** The rule reference as Markdown, made from the rules themselves. */
 export function rulesReference(): string {
@@ -32,6 +40,20 @@ export function rulesReference(): string {
       ...RULE_FIELDS.filter((field) => field.topic === topic).map(fieldRow),
       '',
     ]),
+    '## Checklists',
+    '',
+    'What a house starts with; it may add, order and drop items (never swelling), and ask for photos.',
+    '',
+    ...OCCASIONS.flatMap((occasion) => [
+      `### ${capital(OCCASION_WORDS[occasion])}`,
+      '',
+      '| item | a failure means | photo |',
+      '| --- | --- | --- |',
+      ...DEFAULT_CHECKLISTS[occasion].map(
+        ({ asks, failMeans, photo }) => `| ${asks} | ${MEANING_WORDS[failMeans]} | ${photo} |`,
+      ),
+      '',
+    ]),
     '## What is true of a chemistry whatever the house says',
     '',
     '| chemistry | nominal | full, never above | storage targets any school defends | cells read one by one |',
@@ -55,4 +77,8 @@ function fieldRow(field: RuleField): string {
       ? field.options.join(' or ')
       : `${ruleValueWords(field, field.low)} to ${ruleValueWords(field, field.high)}`;
   return `| ${field.title} | ${values.join(' | ')} | ${range} |`;
+}
+
+function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -3,12 +3,20 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT, checkNode, ensureBuild, ensureChromium, ensureDependencies } from './prepare.mjs';
+import {
+  ROOT,
+  checkNode,
+  ensureBuild,
+  ensureChromium,
+  ensureDependencies,
+  ensurePoppler,
+} from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
 checkNode();
 ensureDependencies();
 ensureBuild();
+ensurePoppler();
 const env = { ...process.env, CHROMIUM: ensureChromium(), MALLE_TEST_CLUSTER: await startCluster() };
 const results = join(ROOT, '.cache', 'results');
 rmSync(results, { recursive: true, force: true });

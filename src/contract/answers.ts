@@ -1,8 +1,18 @@
-import type { Finding, MayFly, StepKind, Verdict } from '../core/assess';
+import type { DueTask, Finding, MayFly, StepKind, TaskKind, Verdict } from '../core/assess';
 import type { Role } from '../core/lifecycle';
-import type { Instant, InstrumentId, PackId, PackTypeId, PersonId, PlaceId } from '../core/measure';
-import type { PackFacts, PackTypeFacts, SmartSettings } from '../core/pack';
+import type {
+  DeliveryId,
+  Instant,
+  InstrumentId,
+  PackId,
+  PackTypeId,
+  PersonId,
+  PlaceId,
+  RoundId,
+} from '../core/measure';
+import type { PackFacts, PackTypeFacts, PlaceTemperature, SmartSettings } from '../core/pack';
 import type { PackRecord } from '../core/record';
+import type { RoundKind, RowOutcome } from '../core/rounds';
 import type { HouseRules } from '../core/rules';
 import type { StorageState } from '../core/storage';
 
@@ -52,6 +62,22 @@ export interface PlaceAnswer {
   readonly name: string;
   readonly kind: (typeof PLACE_KINDS)[number];
   readonly fireResistant: boolean;
+  /** What a scanner reads on it. */
+  readonly code: string | null;
+  readonly capacity: number | null;
+  /** How many numbered slots it has; 0 for none. */
+  readonly slots: number;
+  /** As it is now; null where nobody measures it. */
+  readonly celsius: number | null;
+  readonly map: MapArea | null;
+}
+
+/** Where a place stands on the drawn map, in columns and rows of its grid. */
+export interface MapArea {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
 }
 
 export interface InstrumentAnswer {
@@ -83,7 +109,12 @@ export interface RulesHistoryAnswer {
 
 /** Some packs' facts and records for judging them elsewhere, and the id to ask on from; null after the last. */
 export interface HistoriesAnswer {
-  readonly packs: readonly { readonly facts: PackFacts; readonly records: readonly PackRecord[] }[];
+  /** The same for every pack, so it is sent once. */
+  readonly placeTemperatures: readonly PlaceTemperature[];
+  readonly packs: readonly {
+    readonly facts: Omit<PackFacts, 'placeTemperatures'>;
+    readonly records: readonly PackRecord[];
+  }[];
   readonly next: PackId | null;
   readonly total: number;
 }
@@ -93,6 +124,7 @@ export interface RegisterAnswer {
   readonly people: readonly PersonAnswer[];
   readonly types: readonly PackTypeAnswer[];
   readonly places: readonly PlaceAnswer[];
+  readonly placeTemperatures: readonly PlaceTemperature[];
   readonly instruments: readonly InstrumentAnswer[];
   readonly rules: RulesAnswer;
 }
@@ -106,7 +138,13 @@ export interface PackRow {
   readonly homePlaceId: PlaceId | null;
   readonly fieldPack: boolean;
   readonly placeId: PlaceId | null;
+  readonly slot: number | null;
   readonly holderId: PersonId | null;
+  readonly receivedAt: Instant | null;
+  /** When it was last charged or flown. */
+  readonly usedAt: Instant | null;
+  /** What the calendar will ask of it, soonest first. */
+  readonly tasks: readonly DueTask[];
   readonly verdict: Verdict;
   readonly mayFly: MayFly;
   /** The latest rested reading, per cell; one figure for a pack read by its total. */
@@ -134,6 +172,7 @@ export interface PackDetails {
   readonly inServiceAt: Instant | null;
   readonly fieldPack: boolean;
   readonly smart: SmartSettings | null;
+  readonly deliveryId: DeliveryId | null;
   readonly records: readonly PackRecord[];
 }
 
@@ -164,7 +203,66 @@ export interface TodayAnswer extends ClockAnswer {
   /** Packs to be measured, or read again, within the horizon. */
   readonly toMeasure: readonly TodayItem[];
   readonly toMeasureTotal: number;
+  /** What the calendar asks within a week, task by task, the most pressing task first. */
+  readonly due: readonly DueGroup[];
+  readonly openRounds: readonly RoundAnswer[];
 }
+
+/** One kind of routine and the packs it is due for. */
+export interface DueGroup {
+  readonly do: TaskKind;
+  readonly total: number;
+  readonly overdue: number;
+  readonly firstDueAt: Instant;
+  /** The first few, soonest first. */
+  readonly packs: readonly { readonly id: PackId; readonly tag: string; readonly dueAt: Instant }[];
+}
+
+/** A round through many packs, and how far it has come. */
+export interface RoundAnswer {
+  readonly id: RoundId;
+  readonly kind: RoundKind;
+  readonly title: string;
+  readonly checklist: boolean;
+  readonly placeId: PlaceId | null;
+  readonly fliesAt: Instant | null;
+  readonly startedBy: PersonId;
+  readonly startedAt: Instant;
+  readonly closedAt: Instant | null;
+  readonly packs: number;
+  readonly worked: number;
+}
+
+export interface RoundRow {
+  readonly packId: PackId;
+  /** Null while it is open. */
+  readonly outcome: RowOutcome | null;
+  readonly by: PersonId | null;
+  readonly at: Instant | null;
+  readonly reason: string | null;
+}
+
+export interface RoundDetails extends RoundAnswer {
+  /** In the order they are worked through. */
+  readonly rows: readonly RoundRow[];
+}
+
+export interface RoundRowAnswer extends AppendAnswer {
+  readonly row: RoundRow;
+}
+
+export interface CalendarAnswer {
+  /** Where a calendar program fetches it, beginning with a slash; null until it is asked for. */
+  readonly path: string | null;
+}
+
+export const LABEL_SHEETS = {
+  'a4-21': { name: 'A4, 21 labels 63 × 38 mm', columns: 3, rows: 7 },
+  'a4-14': { name: 'A4, 14 labels 99 × 38 mm', columns: 2, rows: 7 },
+  'a4-40': { name: 'A4, 40 labels 52 × 29 mm', columns: 4, rows: 10 },
+  roll: { name: 'Roll, 62 × 29 mm, one a page', columns: 1, rows: 1 },
+} as const;
+export type LabelSheet = keyof typeof LABEL_SHEETS;
 
 /** More rows than this nobody works off in a day; the rest is a link to Packs. */
 export const TODAY_LIMIT = 60;
@@ -179,5 +277,6 @@ export interface AppendAnswer {
 export type LiveMessage =
   | { readonly about: 'pack'; readonly packId: PackId; readonly seq: number }
   | { readonly about: 'register' }
+  | { readonly about: 'round'; readonly roundId: RoundId }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };

@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import type { PackId, PackTypeId, PersonId, PlaceId, RecordId } from '../core/measure';
+import type {
+  DeliveryId,
+  PackId,
+  PackTypeId,
+  PersonId,
+  PhotoId,
+  PlaceId,
+  RecordId,
+  RoundId,
+} from '../core/measure';
 
 /** An id of one kind of thing; a UUID on the wire. */
 function id<Id extends string>() {
@@ -11,6 +20,9 @@ export const packTypeId = id<PackTypeId>();
 export const personId = id<PersonId>();
 export const placeId = id<PlaceId>();
 export const recordId = id<RecordId>();
+export const photoId = id<PhotoId>();
+export const roundId = id<RoundId>();
+export const deliveryId = id<DeliveryId>();
 
 /** Before this nothing in a register can have happened. */
 const EARLIEST = Date.UTC(2000, 0, 1);
@@ -40,6 +52,11 @@ export function text(longest: number, what: string) {
 export function optional<Schema extends z.ZodType>(schema: Schema) {
   return z.preprocess((value) => (value === '' || value === undefined ? null : value), schema.nullable());
 }
+
+/** What a checklist item is called in the records, whatever its words become. */
+export const itemKey = z
+  .string()
+  .regex(/^[a-z][a-z0-9-]{1,39}$/, 'A key is small letters, figures and dashes.');
 
 /** A number within limits that say themselves. */
 export function figure(low: number, high: number, what: string, unit: string) {

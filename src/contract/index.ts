@@ -1,9 +1,13 @@
 export type {
   AppendAnswer,
+  CalendarAnswer,
   ClockAnswer,
+  DueGroup,
   HistoriesAnswer,
   InstrumentAnswer,
+  LabelSheet,
   LiveMessage,
+  MapArea,
   PackDetails,
   PackRow,
   PackTypeAnswer,
@@ -11,6 +15,10 @@ export type {
   PersonDetails,
   PlaceAnswer,
   RegisterAnswer,
+  RoundAnswer,
+  RoundDetails,
+  RoundRow,
+  RoundRowAnswer,
   RulesAnswer,
   RulesHistoryAnswer,
   RulesVersion,
@@ -18,18 +26,21 @@ export type {
   TodayAnswer,
   TodayItem,
 } from './answers';
-export { PLACE_KINDS, TODAY_LIMIT } from './answers';
+export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './answers';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
-export { appendRequest } from './record';
+export { appendRequest, roundRow } from './record';
 export { adoptRules, rulesAsked } from './rules';
 export {
+  deliveryForm,
   instrumentForm,
+  mapForm,
   packForm,
   packTypeForm,
   personForm,
   placeForm,
   receivePack,
+  roundForm,
   setupForm,
   signInForm,
   version,

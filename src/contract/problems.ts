@@ -2,6 +2,7 @@
 export const PROBLEMS = {
   'invalid-input': { status: 422, title: 'Some of what came cannot be taken.' },
   'not-json': { status: 400, title: 'The request could not be read.' },
+  'no-photo': { status: 422, title: 'This is no picture Malle can take.' },
   'too-large': { status: 413, title: 'That is more than can be taken at once.' },
   'signed-out': { status: 401, title: 'Sign in first.' },
   'wrong-sign-in': { status: 401, title: 'Name and password do not belong together.' },

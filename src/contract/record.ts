@@ -1,15 +1,19 @@
 import { z } from 'zod';
 import { CHEMISTRIES, DEFAULT_METER_ERROR_MV } from '../core/chemistry';
+import { ANSWERS, MEANINGS, OCCASIONS, SWELLINGS } from '../core/inspection';
 import { READING_CONDITIONS } from '../core/reading';
 import { CHARGE_ENDINGS, CHARGE_MODES } from '../core/record';
 import type { RecordDraft } from '../core/record';
+import { ROW_OUTCOMES } from '../core/rounds';
 import {
   figure,
   instant,
+  itemKey,
   line,
   optional,
   packId,
   personId,
+  photoId,
   placeId,
   recordId,
   text,
@@ -91,7 +95,34 @@ const flight = z.strictObject({
   remarks,
 });
 
-const moved = z.strictObject({ placeId: placeId.nullable(), holderId: personId.nullable() });
+const photoIds = z.array(photoId).max(12, 'At most 12 photos at one item.');
+
+const inspection = z.strictObject({
+  occasion: z.enum(OCCASIONS, 'Choose the occasion.'),
+  items: z
+    .array(
+      z.strictObject({
+        key: itemKey,
+        asks: line(80, 'The item'),
+        failMeans: z.enum(MEANINGS, 'Say what a failure means.'),
+        answer: z.enum(ANSWERS, 'Every item is ok, a note or a fail.'),
+        note: optional(text(1_000, 'The note')),
+        photoIds,
+      }),
+    )
+    .min(1, 'An inspection looks at something.')
+    .max(20, 'At most 20 items.'),
+  swelling: z.enum(SWELLINGS, 'Swelling is none, soft or hard.').nullable(),
+  thicknessMm: figure(0.5, 500, 'The thickness', 'mm').nullable(),
+  massG: figure(0.5, 50_000, 'The mass', 'g').nullable(),
+  remarks,
+});
+
+const moved = z.strictObject({
+  placeId: placeId.nullable(),
+  slot: wholeFigure(1, 200, 'The slot', '').nullable().optional(),
+  holderId: personId.nullable(),
+});
 const note = z.strictObject({ text: text(4_000, 'The note') });
 
 const correctable = z.discriminatedUnion('kind', [
@@ -100,6 +131,7 @@ const correctable = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('resistance'), payload: resistance }),
   z.strictObject({ kind: z.literal('charge'), payload: charge }),
   z.strictObject({ kind: z.literal('flight'), payload: flight }),
+  z.strictObject({ kind: z.literal('inspection'), payload: inspection }),
   z.strictObject({ kind: z.literal('moved'), payload: moved }),
   z.strictObject({ kind: z.literal('note'), payload: note }),
 ]);
@@ -125,6 +157,12 @@ const recordDraft: z.ZodType<RecordDraft> = z.discriminatedUnion(
     }),
     z.strictObject({ ...envelope, kind: z.literal('charge'), payload: charge, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('flight'), payload: flight, supersedes: z.null() }),
+    z.strictObject({
+      ...envelope,
+      kind: z.literal('inspection'),
+      payload: inspection,
+      supersedes: z.null(),
+    }),
     z.strictObject({ ...envelope, kind: z.literal('moved'), payload: moved, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('note'), payload: note, supersedes: z.null() }),
     z.strictObject({ ...envelope, kind: z.literal('correction'), payload: correction, supersedes: recordId }),
@@ -137,3 +175,18 @@ export const appendRequest = z.strictObject({
   packId,
   records: z.array(recordDraft).min(1, 'No record came.').max(500, 'At most 500 records at once.'),
 });
+
+/** How one pack's row of a round ended, with the records that were written for it; all are kept or none. */
+export const roundRow = z
+  .strictObject({
+    packId,
+    records: z.array(recordDraft).max(20, 'At most 20 records for one row.'),
+    /** Null while the row is still being worked on: a first charge is under way, say. */
+    outcome: z.enum(ROW_OUTCOMES, 'Say how the row ended.').nullable(),
+    reason: optional(text(300, 'The reason')),
+    at: instant,
+  })
+  .refine(({ outcome, reason }) => outcome !== 'skipped' || reason !== null, {
+    path: ['reason'],
+    message: 'Say why it is left out.',
+  });

@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { CHEMISTRIES } from '../core/chemistry';
 import { DUTY_CLASSES, TAG_PATTERN } from '../core/pack';
 import { ROLES } from '../core/lifecycle';
+import { ROUND_KINDS } from '../core/rounds';
 import { PLACE_KINDS } from './answers';
 import {
+  deliveryId,
   figure,
   instant,
   line,
@@ -12,6 +14,7 @@ import {
   packTypeId,
   placeId,
   recordId,
+  roundId,
   wholeFigure,
 } from './fields';
 
@@ -65,15 +68,66 @@ export const receivePack = packForm.extend({
   source: optional(line(120, 'The source')),
 });
 
+/** Where a place stands on the drawn map: columns and rows of a grid. */
+const mapArea = z.strictObject({
+  x: wholeFigure(0, 23, 'The column', ''),
+  y: wholeFigure(0, 40, 'The row', ''),
+  w: wholeFigure(2, 24, 'The width', ''),
+  h: wholeFigure(1, 20, 'The height', ''),
+});
+
 export const placeForm = z.strictObject({
   name: line(60, 'The name'),
   kind: z.enum(PLACE_KINDS, 'Choose a kind.'),
   fireResistant: z.boolean(),
+  /** Printed on the place; scanned after a pack it moves the pack there. */
+  code: optional(tag),
+  capacity: wholeFigure(1, 500, 'How many may lie there', '').nullable().default(null),
+  slots: wholeFigure(0, 200, 'The number of slots', '').default(0),
+  celsius: figure(-30, 60, 'The temperature', '°C').nullable().default(null),
+  map: mapArea.nullable().default(null),
 });
 
 export const instrumentForm = z.strictObject({
   name: line(60, 'The name'),
   errorMv: wholeFigure(0, 500, 'The error', 'mV'),
+});
+
+/** Where the custodian has put places on the map; those not named stay where they are. */
+export const mapForm = z.strictObject({
+  places: z
+    .array(z.strictObject({ id: placeId, map: mapArea.nullable() }))
+    .min(1, 'No place came.')
+    .max(200, 'At most 200 places.'),
+});
+
+/** New packs of one type that came together. */
+export const deliveryForm = z.strictObject({
+  id: deliveryId,
+  typeId: packTypeId,
+  packs: z
+    .array(z.strictObject({ id: packId, recordId, tag }))
+    .min(1, 'A delivery has at least one pack.')
+    .max(100, 'At most 100 packs in one delivery.'),
+  owner: optional(line(80, 'The owner')),
+  homePlaceId: placeId.nullable(),
+  fieldPack: z.boolean(),
+  smart: smart.nullable(),
+  receivedAt: instant,
+  source: optional(line(120, 'The source')),
+});
+
+export const roundForm = z.strictObject({
+  id: roundId,
+  kind: z.enum(ROUND_KINDS, 'Choose what the round is for.'),
+  title: line(80, 'The title'),
+  /** Whether every pack is looked over by the kind's checklist as well as read. */
+  checklist: z.boolean(),
+  /** The box it was gathered from. */
+  placeId: placeId.nullable(),
+  /** When the packs fly next; charged packs that fly within their allowance stay charged. */
+  fliesAt: instant.nullable(),
+  packIds: z.array(packId).max(500, 'At most 500 packs in one round.'),
 });
 
 const login = line(40, 'The sign-in name').transform((value) => value.toLowerCase());

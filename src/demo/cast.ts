@@ -22,16 +22,45 @@ export type PersonKey = (typeof PEOPLE)[number]['key'];
 export const PILOTS = PEOPLE.filter(({ role }) => role === 'pilot').map(({ key }) => key);
 
 export const PLACES = [
-  { key: 'cabinet-top', name: 'Fire cabinet, upper', kind: 'cabinet', fireResistant: true },
-  { key: 'cabinet-low', name: 'Fire cabinet, lower', kind: 'cabinet', fireResistant: true },
-  { key: 'box-a', name: 'Transport box A', kind: 'box', fireResistant: true },
-  { key: 'box-b', name: 'Transport box B', kind: 'box', fireResistant: true },
-  { key: 'shelf', name: 'Workshop shelf', kind: 'shelf', fireResistant: false },
-  { key: 'van', name: 'Survey van', kind: 'vehicle', fireResistant: false },
-  { key: 'outdoors', name: 'Sand bin outdoors', kind: 'outdoors', fireResistant: true },
-  { key: 'recycling', name: 'Recycling box', kind: 'box', fireResistant: true },
-] as const satisfies readonly ({ key: string } & Omit<PlaceAnswer, 'id' | 'version'>)[];
-export type PlaceKey = (typeof PLACES)[number]['key'];
+  place('cabinet-top', 'Fire cabinet, upper', 'cabinet', true, {
+    capacity: 26,
+    celsius: 18,
+    map: [0, 0, 14, 5],
+  }),
+  place('cabinet-low', 'Fire cabinet, lower', 'cabinet', true, {
+    capacity: 30,
+    celsius: 18,
+    map: [0, 5, 14, 5],
+  }),
+  place('box-a', 'Transport box A', 'box', true, { capacity: 8, slots: 8, celsius: 19, map: [14, 0, 10, 3] }),
+  place('box-b', 'Transport box B', 'box', true, { capacity: 8, slots: 8, celsius: 19, map: [14, 3, 10, 3] }),
+  place('shelf', 'Workshop shelf', 'shelf', false, { capacity: 16, celsius: 20, map: [0, 10, 14, 3] }),
+  place('van', 'Survey van', 'vehicle', false, { map: [14, 6, 10, 4] }),
+  place('outdoors', 'Sand bin outdoors', 'outdoors', true, { capacity: 6, map: [14, 10, 6, 3] }),
+  place('recycling', 'Recycling box', 'box', true, { capacity: 10, map: [20, 10, 4, 3] }),
+];
+
+type DemoPlace = { readonly key: PlaceKey } & Omit<PlaceAnswer, 'id' | 'version' | 'code'>;
+
+function place(
+  key: PlaceKey,
+  name: string,
+  kind: PlaceAnswer['kind'],
+  fireResistant: boolean,
+  more: {
+    capacity?: number;
+    slots?: number;
+    celsius?: number;
+    map: readonly [number, number, number, number];
+  },
+): DemoPlace {
+  const { capacity = null, slots = 0, celsius = null, map } = more;
+  const [x, y, w, h] = map;
+  return { key, name, kind, fireResistant, capacity, slots, celsius, map: { x, y, w, h } };
+}
+
+export type PlaceKey =
+  'cabinet-top' | 'cabinet-low' | 'box-a' | 'box-b' | 'shelf' | 'van' | 'outdoors' | 'recycling';
 
 export const INSTRUMENTS = [
   { name: 'Bench meter', errorMv: 3 },
@@ -43,6 +72,8 @@ type TypeKey = 'HX' | 'FW' | 'IQ' | 'TR' | 'GS' | 'TX' | 'FP';
 export interface DemoType {
   readonly key: TypeKey;
   readonly label: Omit<PackTypeAnswer, 'id' | 'version'>;
+  /** Across the flat faces when new, millimetres. */
+  readonly thicknessMm: number;
   readonly count: number;
   readonly home: PlaceKey;
   readonly smart: boolean;
@@ -72,6 +103,7 @@ export const TYPES: readonly DemoType[] = [
       price: 268,
       dutyClass: 'hard',
     },
+    thicknessMm: 58,
     count: 12,
     home: 'cabinet-top',
     smart: false,
@@ -97,6 +129,7 @@ export const TYPES: readonly DemoType[] = [
       price: 142,
       dutyClass: 'normal',
     },
+    thicknessMm: 42,
     count: 10,
     home: 'cabinet-low',
     smart: false,
@@ -122,6 +155,7 @@ export const TYPES: readonly DemoType[] = [
       price: 159,
       dutyClass: 'normal',
     },
+    thicknessMm: 36,
     count: 12,
     home: 'cabinet-top',
     smart: true,
@@ -147,6 +181,7 @@ export const TYPES: readonly DemoType[] = [
       price: 6.5,
       dutyClass: 'hard',
     },
+    thicknessMm: 8,
     count: 14,
     home: 'cabinet-low',
     smart: false,
@@ -172,6 +207,7 @@ export const TYPES: readonly DemoType[] = [
       price: 188,
       dutyClass: 'gentle',
     },
+    thicknessMm: 88,
     count: 4,
     home: 'shelf',
     smart: false,
@@ -197,6 +233,7 @@ export const TYPES: readonly DemoType[] = [
       price: 24,
       dutyClass: 'gentle',
     },
+    thicknessMm: 29,
     count: 6,
     home: 'shelf',
     smart: false,
@@ -222,6 +259,7 @@ export const TYPES: readonly DemoType[] = [
       price: 540,
       dutyClass: 'gentle',
     },
+    thicknessMm: 96,
     count: 2,
     home: 'cabinet-low',
     smart: false,

@@ -1,5 +1,7 @@
 import { seededId } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
+import { answeredItems, DEFAULT_CHECKLISTS } from '../core/inspection';
+import type { Marks, Occasion, Swelling } from '../core/inspection';
 import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
 import type { ReadingCondition } from '../core/reading';
 import { BLANK_CHARGE, BLANK_FLIGHT } from '../core/record';
@@ -25,10 +27,12 @@ export class Diary {
   constructor(
     private readonly random: Random,
     private readonly directory: Directory,
+    /** Chance of its own for what was looked at, so that a changed checklist changes no voltage of the season. */
+    private readonly looks: Random,
   ) {}
 
-  write(by: PersonKey, at: Instant, body: RecordBody): RecordId {
-    const id = seededId(this.random, at) as RecordId;
+  write(by: PersonKey, at: Instant, body: RecordBody, random = this.random): RecordId {
+    const id = seededId(random, at) as RecordId;
     this.entries.push({ by, draft: { ...body, id, at: Math.round(at) } });
     return id;
   }
@@ -92,6 +96,19 @@ export class Diary {
       payload: { irMilliohm, temperatureC, instrument: 'Bench meter', remarks: null },
       supersedes: null,
     });
+  }
+
+  /** A look over the pack by the practice's checklist: all in order but what is named. */
+  inspection(
+    by: PersonKey,
+    at: Instant,
+    occasion: Occasion,
+    more: { thicknessMm?: number; massG?: number; swelling?: Swelling; wrong?: Marks; remarks?: string } = {},
+  ): RecordId {
+    const { thicknessMm = null, massG = null, swelling = 'none', wrong = {}, remarks = null } = more;
+    const items = answeredItems(DEFAULT_CHECKLISTS[occasion], wrong);
+    const payload = { occasion, items, swelling, thicknessMm, massG, remarks };
+    return this.write(by, at, { kind: 'inspection', payload, supersedes: null }, this.looks);
   }
 
   moved(by: PersonKey, at: Instant, place: PlaceKey, holder: PersonKey | null): void {

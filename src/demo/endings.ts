@@ -13,7 +13,7 @@ export interface Ending {
   readonly dyingCell?: number;
   /** Days a charge on this day is forgotten for, or null when it is flown as planned. */
   readonly storedFull?: (day: Instant, until: Instant) => number | null;
-  play(diary: Diary, now: Instant): void;
+  play(diary: Diary, now: Instant): unknown;
 }
 
 const nothing = () => undefined;
@@ -293,6 +293,30 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     },
   },
   'TR-13': { quietDays: 46 },
+  // Left in the cabinet since the end of the last survey.
+  'FW-10': { quietDays: 82 },
+  'GS-04': { quietDays: 71 },
+  // Found soft to the thumb at its inspection.
+  'IQ-11': {
+    quietDays: 6,
+    play: (diary, now) => {
+      diary.inspection('ineke', now - 2 * DAY_MS, 'scheduled', {
+        thicknessMm: 38.9,
+        swelling: 'soft',
+        wrong: { swelling: { answer: 'fail', note: 'soft over the whole face', photoIds: [] } },
+      });
+      diary.moved('ineke', now - 2 * DAY_MS + MINUTE_MS, 'outdoors', null);
+    },
+  },
+  // A contact gone dark.
+  'TR-14': {
+    quietDays: 5,
+    play: (diary, now) =>
+      diary.inspection('tolle', now - 3 * DAY_MS, 'scheduled', {
+        thicknessMm: 8,
+        wrong: { connector: { answer: 'fail', note: 'one contact dark', photoIds: [] } },
+      }),
+  },
   'GS-03': { quietDays: 38 },
   'GS-02': charged(30, [3360, 3350, 3360, 3360]),
   // On the bank with the crew: a field pack may wait charged longer.

@@ -7,6 +7,7 @@ import { append } from '../server/ledger';
 import { Pack } from '../server/packs/entities';
 import { giveTag } from '../server/packs/tags';
 import { Person } from '../server/people/entities';
+import { timestamp } from '../server/platform/columns';
 import type { Entities } from '../server/platform/database';
 import { writeSettingOnce } from '../server/platform/settings';
 import { Instrument, PackType, Place } from '../server/register/entities';
@@ -59,11 +60,22 @@ async function layOutTables(em: Entities, random: Random, now: Instant): Promise
       version: 1,
     });
   }
-  for (const { key, ...place } of PLACES) em.create(Place, { ...place, id: places.get(key)!, version: 1 });
+  for (const [i, { key, ...place }] of PLACES.entries()) {
+    const code = `P-${String(i + 1).padStart(2, '0')}`;
+    em.create(Place, { ...place, code, codeKey: tagKey(code), id: places.get(key)!, version: 1 });
+  }
   for (const instrument of INSTRUMENTS) {
     em.create(Instrument, { ...instrument, id: seededId(random, now) as InstrumentId, version: 1 });
   }
   await em.flush();
+  for (const { key, celsius } of PLACES) {
+    if (celsius === null) continue;
+    await em.execute('insert into place_temperature (place_id, since, celsius) values (?, ?, ?)', [
+      places.get(key)!,
+      timestamp(Date.UTC(2000, 0, 1)),
+      celsius,
+    ]);
+  }
   return { person: (key) => people.get(key)!, place: (key) => places.get(key)! };
 }
 
@@ -79,7 +91,7 @@ async function layDownPack(
 ): Promise<number> {
   const tag = `${type.key}-${String(number).padStart(2, '0')}`;
   const ending = endingOf(tag, ordinal);
-  const entries = season(type, ending, random, now, directory);
+  const entries = season(type, ending, random, seededRandom(SEED + 1 + ordinal), now, directory);
   const id = seededId(random, now) as PackId;
   const received = entries[0]!.draft.at;
   em.create(Pack, {

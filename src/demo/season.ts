@@ -13,6 +13,7 @@ import {
 import type { Random, SimPack } from '../core/cellsim';
 import { isLithium } from '../core/chemistry';
 import type { LithiumChemistry } from '../core/chemistry';
+import type { Occasion } from '../core/inspection';
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../core/measure';
 import type { Instant } from '../core/measure';
 import { DEFAULT_PRESET, PRESET_RULES } from '../core/rules';
@@ -24,6 +25,8 @@ import type { Ending } from './endings';
 
 const RULES = PRESET_RULES[DEFAULT_PRESET];
 const RESISTANCE_EVERY_DAYS = 45;
+/** Sooner than the house asks, because it is done along with other work. */
+const INSPECTED_EVERY_DAYS = 38;
 
 /** One pack's life as it is being written. */
 interface Life {
@@ -31,6 +34,7 @@ interface Life {
   readonly chemistry: LithiumChemistry;
   readonly ending: Ending;
   readonly random: Random;
+  readonly looks: Random;
   readonly diary: Diary;
   readonly until: Instant;
 }
@@ -40,10 +44,11 @@ export function season(
   type: DemoType,
   ending: Ending,
   random: Random,
+  looks: Random,
   now: Instant,
   directory: Directory,
 ): readonly Entry[] {
-  const diary = new Diary(random, directory);
+  const diary = new Diary(random, directory, looks);
   const receivedAt = morning(now, ending.receivedDaysAgo);
   diary.write('ineke', receivedAt, {
     kind: 'received',
@@ -52,7 +57,8 @@ export function season(
   });
   const until = now - ending.quietDays * DAY_MS;
   const { chemistry } = type.label;
-  if (isLithium(chemistry)) lithiumSeason({ type, chemistry, ending, random, diary, until }, receivedAt);
+  if (isLithium(chemistry))
+    lithiumSeason({ type, chemistry, ending, random, looks, diary, until }, receivedAt);
   else nickelSeason(type, random, diary, receivedAt, until);
   ending.play(diary, now);
   return diary.entries;
@@ -66,8 +72,10 @@ function lithiumSeason(life: Life, receivedAt: Instant): void {
   let pack = newSimPack({ chemistry, series, labelAh: capacityMah / 1000, mv: targetMv }, random);
   diary.reading('ineke', receivedAt + HOUR_MS, readCells(pack, random), 'rested');
   for (const minutes of [70, 75, 80]) measureResistance(life, pack, receivedAt + minutes * MINUTE_MS);
+  lookOver(life, receivedAt + 90 * MINUTE_MS, 'receipt');
   let day = receivedAt + between(random, 3, 10) * DAY_MS;
   let measuredAt = receivedAt;
+  let inspectedAt = receivedAt;
   let lain = receivedAt;
   while (day + 2 * DAY_MS < until) {
     pack = rest(pack, day - lain, shelfC(day));
@@ -75,6 +83,10 @@ function lithiumSeason(life: Life, receivedAt: Instant): void {
     if (day - measuredAt > RESISTANCE_EVERY_DAYS * DAY_MS) {
       measureResistance(life, pack, day - 15 * HOUR_MS);
       measuredAt = day;
+    }
+    if (day - inspectedAt > INSPECTED_EVERY_DAYS * DAY_MS) {
+      lookOver(life, day - 16 * HOUR_MS, 'scheduled');
+      inspectedAt = day;
     }
     const after = flyingDay(life, pack, day);
     pack = after.pack;
@@ -174,6 +186,14 @@ function measureResistance({ diary, random }: Life, pack: SimPack, at: Instant):
   diary.resistance('ineke', at, readResistance(pack, celsius, random), celsius);
 }
 
+/** Calipers are read to a tenth of a millimetre, scales to a gram. */
+function lookOver({ type, diary, looks }: Life, at: Instant, occasion: Occasion): void {
+  const thicknessMm = Math.round((type.thicknessMm + bell(looks) * 0.08) * 10) / 10;
+  const massG =
+    occasion === 'receipt' ? Math.round((type.label.massG ?? 0) * (1 + bell(looks) * 0.004)) : null;
+  diary.inspection('ineke', at, occasion, massG === null ? { thicknessMm } : { thicknessMm, massG });
+}
+
 function meanWear(pack: SimPack): number {
   return mean(pack.cells.map(({ wear }) => wear));
 }
@@ -202,6 +222,10 @@ function nickelSeason(
   receivedAt: Instant,
   until: Instant,
 ): void {
+  const looked = (at: Instant, occasion: Occasion) =>
+    diary.inspection('tolle', at, occasion, occasion === 'receipt' ? { massG: type.label.massG! } : {});
+  looked(receivedAt + HOUR_MS, 'receipt');
+  let inspectedAt = receivedAt;
   for (let at = receivedAt + 2 * HOUR_MS; at < until; at += between(random, ...type.everyDays) * DAY_MS) {
     const by = between(random, 0, 1) ? 'tolle' : 'fenn';
     diary.charge(by, at - HOUR_MS, {
@@ -212,6 +236,10 @@ function nickelSeason(
       temperatureC: between(random, 26, 38),
     });
     diary.total(by, at, between(random, 130, 138) * 10 * type.label.series);
+    if (at - inspectedAt > INSPECTED_EVERY_DAYS * DAY_MS) {
+      looked(at + HOUR_MS / 2, 'scheduled');
+      inspectedAt = at;
+    }
   }
 }
 

@@ -4,6 +4,8 @@ import type { Express } from 'express';
 import helmet from 'helmet';
 import { Pool } from 'pg';
 import { pinoHttp } from 'pino-http';
+import { calendarFile, calendarRoutes } from './calendar/routes';
+import { labelRoutes } from './labels/routes';
 import { layDownFirstRules } from './ledger';
 import { ledgerRoutes } from './ledger/routes';
 import { packRoutes } from './packs/routes';
@@ -23,8 +25,10 @@ import type { Log } from './platform/log';
 import { sameOrigin } from './platform/origin';
 import { Refused, problemHandler } from './platform/problems';
 import { webApplication, withNonce } from './platform/web';
+import { photoRoutes } from './photos/routes';
 import { Instrument, PackType, Place } from './register/entities';
 import { registerRoutes } from './register/routes';
+import { roundRoutes } from './rounds/routes';
 import { rejudging } from './rules/rejudge';
 import { rulesRoutes } from './rules/routes';
 import { todayRoutes } from './today/routes';
@@ -86,6 +90,8 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     await database.entities().execute('select 1');
     res.json({ ok: true });
   });
+  // A calendar program has no session; its address is the secret.
+  router.use(calendarFile(api));
   router.use(sameOrigin());
   router.use(express.json({ limit: LARGEST_BODY, strict: true }));
   router.use(session.handler);
@@ -94,9 +100,19 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     if (!(await personOf(req, database.entities()))) throw new Refused('signed-out');
     return live.stream(req, res, next);
   });
-  for (const routes of [registerRoutes, packRoutes, ledgerRoutes, todayRoutes, peopleRoutes])
-    router.use(routes(api));
+  const features = [
+    packRoutes,
+    ledgerRoutes,
+    roundRoutes,
+    photoRoutes,
+    labelRoutes,
+    todayRoutes,
+    peopleRoutes,
+  ];
+  for (const routes of features) router.use(routes(api));
+  router.use(registerRoutes(api, rejudge));
   router.use(rulesRoutes(api, rejudge));
+  router.use(calendarRoutes(api));
   router.use(() => {
     throw new Refused('not-found');
   });

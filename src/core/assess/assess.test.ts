@@ -136,7 +136,7 @@ describe('a pack in the hand, under the default rules', () => {
 
   it('a pack without any rested reading asks to be measured first', () => {
     const said = judged(lipo, [received()]);
-    expect(found(said)).toEqual({ unmeasured: 'watch' });
+    expect(found(said)).toEqual({ unmeasured: 'watch', 'baseline-missing': 'note' });
     expect(said).toMatchObject({ verdict: 'watch', mayFly: 'measure-first' });
     expect(said.steps[0]).toMatchObject({ do: 'measure', dueAt: START - HOUR_MS });
   });

@@ -8,15 +8,20 @@ import { caseFile } from './caseFile';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
 import type { Finding, NextStep, RuleId, Severity } from './finding';
+import { baselineMissing } from './rules/baselineMissing';
 import { capacity } from './rules/capacity';
 import { chargeFailed } from './rules/chargeFailed';
 import { chargeImplausible } from './rules/chargeImplausible';
 import { damageFloor } from './rules/damageFloor';
 import { hotCharge, hotUse } from './rules/heat';
 import { idle } from './rules/idle';
+import { inspectionDue } from './rules/inspectionDue';
+import { inspectionFailed } from './rules/inspectionFailed';
 import { landedLow } from './rules/landedLow';
 import { longFull } from './rules/longFull';
+import { longRest } from './rules/longRest';
 import { nimhTopUp } from './rules/nimhTopUp';
+import { notAsDelivered } from './rules/notAsDelivered';
 import { notRested } from './rules/notRested';
 import { overDischargeEvent } from './rules/overDischargeEvent';
 import { overDischarged } from './rules/overDischarged';
@@ -27,6 +32,7 @@ import { runTime } from './rules/runTime';
 import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
 import { storagePending } from './rules/storagePending';
+import { swollen } from './rules/swollen';
 import { unlogged } from './rules/unlogged';
 import { unmeasured } from './rules/unmeasured';
 import { weakCell } from './rules/weakCell';
@@ -34,13 +40,15 @@ import { weakestAgain } from './rules/weakestAgain';
 import { age, cycleCount } from './rules/wear';
 import { wrongSetting } from './rules/wrongSetting';
 import { stepsFor } from './steps';
+import type { DueTask } from './due';
+import { dueTasks } from './due';
 
 export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised'] as const;
 /** What should become of a pack, mildest first. */
 export type Verdict = (typeof VERDICTS)[number];
 
 /** The pilot's question: may this pack be used? */
-export type MayFly = 'yes' | 'charge-first' | 'measure-first' | 'no';
+export type MayFly = 'yes' | 'charge-first' | 'measure-first' | 'inspect-first' | 'no';
 
 /** All Malle says about a pack at one moment. */
 export interface Assessment {
@@ -51,6 +59,8 @@ export interface Assessment {
   readonly storage: StorageState;
   /** Most pressing first; empty when no rule asks anything of the pack. */
   readonly steps: readonly NextStep[];
+  /** What the calendar will ask of the pack, soonest first; nothing of a pack on hold. */
+  readonly due: readonly DueTask[];
   /** The latest reading that may decide; null before the first. */
   readonly latest: RestedReading | null;
   /** What may still be taken out follows the lowest cell, what may still be put in the highest; null without a curve or reading. */
@@ -59,6 +69,8 @@ export interface Assessment {
 
 /** The order in which equally grave findings are told. */
 const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
+  swollen,
+  inspectionFailed,
   overDischarged,
   damageFloor,
   overfull,
@@ -80,13 +92,17 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   resistanceJump,
   capacity,
   runTime,
+  notAsDelivered,
   longFull,
   cycleCount,
   age,
   landedLow,
   notRested,
   unlogged,
+  longRest,
+  baselineMissing,
   nimhTopUp,
+  inspectionDue,
   idle,
 ];
 
@@ -103,6 +119,7 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
     findings,
     storage: file.storage,
     steps: stepsFor(file, findings),
+    due: isOutOfUse(verdictOf(findings)) ? [] : dueTasks(file),
     latest: file.latest,
     charge: chargeOf(file),
   };
@@ -117,6 +134,9 @@ const ASKS_FOR_HANDS: ReadonlySet<RuleId> = new Set([
   'not-rested',
   'nimh-top-up',
   'idle',
+  'long-rest',
+  'baseline-missing',
+  'inspection-due',
 ]);
 
 /** What speaks against a pack stays; what would send somebody to the charger with a pack on hold does not. */
@@ -145,6 +165,7 @@ export function isOutOfUse(verdict: Verdict): boolean {
 function mayFly(findings: readonly Finding[]): MayFly {
   if (isOutOfUse(verdictOf(findings))) return 'no';
   if (findings.some(({ rule }) => rule === 'unmeasured')) return 'measure-first';
+  if (findings.some(({ rule }) => rule === 'long-rest')) return 'inspect-first';
   return findings.some(({ rule }) => rule === 'recharge-soon') ? 'charge-first' : 'yes';
 }
 

@@ -1,4 +1,5 @@
 import type { Chemistry } from '../chemistry';
+import type { AnsweredItem, Meaning, Occasion, Swelling } from '../inspection';
 import type { Instant, RecordId } from '../measure';
 import type { DutyClass } from '../pack';
 import type { ReadingCondition } from '../reading';
@@ -164,6 +165,40 @@ export type FindingBody =
       readonly fromMv: number;
       readonly toMv: number;
     }
+  | {
+      readonly rule: 'swollen';
+      readonly at: Instant;
+      readonly swelling: Swelling | null;
+      readonly thicknessMm: number | null;
+      /** The first thickness measured, and how much more it is now, percent; null where there is none to compare. */
+      readonly baselineMm: number | null;
+      readonly percent: number | null;
+      readonly limits: HouseRules['swelling'];
+    }
+  | { readonly rule: 'inspection-failed'; readonly failures: readonly FailedItem[] }
+  | {
+      readonly rule: 'not-as-delivered';
+      readonly at: Instant;
+      readonly lowestMv: number;
+      readonly highestMv: number;
+      readonly spreadMv: number;
+      readonly outsideBy: number;
+      readonly limits: { readonly arrivalMv: number; readonly toleranceMv: number };
+    }
+  | { readonly rule: 'long-rest'; readonly since: Instant; readonly days: number }
+  | {
+      readonly rule: 'baseline-missing';
+      readonly resistances: number;
+      readonly missing: readonly ('resistance' | 'thickness' | 'mass')[];
+      readonly dueAt: Instant;
+    }
+  | {
+      readonly rule: 'inspection-due';
+      /** Null when it was never inspected. */
+      readonly lastAt: Instant | null;
+      readonly everyDays: number;
+      readonly dueAt: Instant;
+    }
   | { readonly rule: 'nimh-top-up'; readonly lastAt: Instant; readonly everyDays: number }
   | {
       readonly rule: 'idle';
@@ -171,6 +206,15 @@ export type FindingBody =
       readonly everyDays: number;
       readonly doing: HouseRules['idle']['doing'];
     };
+
+/** An item that failed, and on which occasion. */
+export interface FailedItem {
+  readonly occasion: Occasion;
+  readonly at: Instant;
+  readonly asks: AnsweredItem['asks'];
+  readonly note: string | null;
+  readonly means: Meaning;
+}
 
 /** One cell's resistance at 25 °C and what it is held against, milliohm; and the one over the other. */
 export interface CellOhms {
@@ -205,6 +249,11 @@ export const STEP_KINDS = [
   'measure-rested',
   'store-down',
   'store-up',
+  'send-back',
+  'mend',
+  'inspect-season',
+  'complete-baseline',
+  'inspect',
   'cycle',
   're-read',
   'balance',

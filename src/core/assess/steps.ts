@@ -1,8 +1,7 @@
 import type { CaseFile } from './caseFile';
 import { STEP_KINDS } from './finding';
-import type { Finding, NextStep, StepKind } from './finding';
-import { idleDueAt } from './rules/idle';
-import { topUpDueAt } from './rules/nimhTopUp';
+import type { Finding, NextStep, RuleId, StepKind } from './finding';
+import { dueTasks } from './due';
 
 /**
  * What to do for a pack, most pressing first. A pack on hold has one step only: nobody may charge it, so nothing else
@@ -11,17 +10,8 @@ import { topUpDueAt } from './rules/nimhTopUp';
 export function stepsFor(file: CaseFile, findings: readonly Finding[]): readonly NextStep[] {
   const held = findings.find(({ severity }) => severity === 'hold' || severity === 'retire');
   if (held) return [{ do: 'set-apart', dueAt: null, because: held.rule }];
-  const idleAt = idleDueAt(file);
   const steps = findings.flatMap((finding) => stepOf(finding, file));
-  if (idleAt !== null) {
-    steps.push({
-      do: file.rules.idle.doing === 'cycle' ? 'cycle' : 're-read',
-      dueAt: idleAt,
-      because: 'idle',
-    });
-  }
-  const topUpAt = topUpDueAt(file);
-  if (topUpAt !== null) steps.push({ do: 'top-up', dueAt: topUpAt, because: 'nimh-top-up' });
+  for (const { do: task, dueAt, because } of dueTasks(file)) steps.push({ do: task, dueAt, because });
   const pressing = steps.sort(byPressure);
   return pressing.filter((step, i) => pressing.findIndex((other) => other.do === step.do) === i);
 }
@@ -67,6 +57,15 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
       return [{ do: 'check-charger', dueAt: null, because }];
     case 'hot-use':
       return [{ do: 'review', dueAt: null, because }];
+    case 'inspection-failed':
+      return [{ do: 'mend', dueAt: null, because }];
+    case 'swollen':
+      return [{ do: 'review', dueAt: null, because }];
+    case 'not-as-delivered':
+      return [{ do: 'send-back', dueAt: finding.at, because }];
+    case 'long-rest':
+    case 'baseline-missing':
+    case 'inspection-due':
     case 'landed-low':
     case 'unlogged':
     case 'nimh-top-up':
@@ -88,8 +87,16 @@ function byPressure(a: NextStep, b: NextStep): number {
   );
 }
 
+const ROUTINE: ReadonlySet<RuleId> = new Set([
+  'idle',
+  'nimh-top-up',
+  'long-rest',
+  'baseline-missing',
+  'inspection-due',
+]);
+
 function pressureClass(step: NextStep): number {
-  if (step.because === 'idle' || step.because === 'nimh-top-up') return 3;
+  if (ROUTINE.has(step.because)) return 3;
   if (step.do === 'store-up-now' || step.do === 'top-up') return 0;
   return step.dueAt === null ? 2 : 1;
 }

@@ -5,3 +5,5 @@ export { chargeTime } from './chargeTime';
 export type { DischargeEstimate, DischargeJob } from './dischargeTime';
 export { dischargeTime } from './dischargeTime';
 export { chargingMv } from './ocv';
+export type { Load, StoragePlan } from './storagePlan';
+export { storagePlan } from './storagePlan';

@@ -9,6 +9,8 @@ const TABLE: Readonly<Record<Action, string>> = {
   'record.resistance': 'cdp',
   'record.charge': 'cdp',
   'record.flight': 'cdp',
+  'record.inspection': 'cdp',
+  'round.work': 'cdp',
   'record.moved': 'cdp',
   'record.note': 'cdp',
   'record.correction': 'cdp',

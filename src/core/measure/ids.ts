@@ -8,3 +8,6 @@ export type PersonId = Id<'person'>;
 export type PlaceId = Id<'place'>;
 export type InstrumentId = Id<'instrument'>;
 export type RecordId = Id<'record'>;
+export type PhotoId = Id<'photo'>;
+export type RoundId = Id<'round'>;
+export type DeliveryId = Id<'delivery'>;

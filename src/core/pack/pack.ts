@@ -1,5 +1,6 @@
 import type { Chemistry } from '../chemistry';
 import type { Instant, PackId } from '../measure';
+import type { PlaceTemperature } from './climate';
 
 export const DUTY_CLASSES = ['hard', 'normal', 'gentle'] as const;
 export type DutyClass = (typeof DUTY_CLASSES)[number];
@@ -33,6 +34,8 @@ export interface PackFacts extends PackTypeFacts {
   readonly smart: SmartSettings | null;
   /** When its working life began; null counts from its receipt. */
   readonly inServiceAt: Instant | null;
+  /** How warm the register's places have been, oldest first: a pack's temperature follows its place. */
+  readonly placeTemperatures: readonly PlaceTemperature[];
 }
 
 /**

@@ -70,6 +70,7 @@ function refusedBody(
     case 'charge':
     case 'flight':
       return refusedMeasures(pack, draft, 'payload');
+    case 'inspection':
     case 'moved':
     case 'note':
       return [];
@@ -97,6 +98,7 @@ function refusedMeasures(pack: PackFacts, said: Correctable, field: string): Rec
       return landing ? refusedVolts(pack, landing.volts, `${field}.landing.volts`, 'rough') : [];
     }
     case 'received':
+    case 'inspection':
     case 'moved':
     case 'note':
       return [];

@@ -7,6 +7,7 @@ import type { EffectiveRecord } from './effective';
 import type {
   ChargePayload,
   FlightPayload,
+  InspectionPayload,
   LandingVolts,
   PackRecord,
   ReadVolts,
@@ -35,10 +36,13 @@ export type ChargeEvent = Happened & ChargePayload & { readonly startedAt: Insta
 export type FlightEvent = Happened &
   FlightPayload & { readonly startedAt: Instant; readonly pilot: PersonId };
 
+export type InspectionEvent = Happened & InspectionPayload;
+
 /** From when on the pack lay somewhere, and who had it. */
 export interface MoveEvent {
   readonly at: Instant;
   readonly placeId: PlaceId | null;
+  readonly slot: number | null;
   readonly holderId: PersonId | null;
 }
 
@@ -51,8 +55,10 @@ export interface PackHistory {
   readonly resistances: readonly ResistanceEvent[];
   readonly charges: readonly ChargeEvent[];
   readonly flights: readonly FlightEvent[];
+  readonly inspections: readonly InspectionEvent[];
   readonly moves: readonly MoveEvent[];
   readonly placeId: PlaceId | null;
+  readonly slot: number | null;
   readonly holderId: PersonId | null;
   readonly lastRecordAt: Instant | null;
 }
@@ -63,9 +69,11 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   const resistances: ResistanceEvent[] = [];
   const charges: ChargeEvent[] = [];
   const flights: FlightEvent[] = [];
+  const inspections: InspectionEvent[] = [];
   const moves: MoveEvent[] = [];
   let receivedAt: Instant | null = null;
   let placeId: PlaceId | null = null;
+  let slot: number | null = null;
   let holderId: PersonId | null = null;
   let lastRecordAt: Instant | null = null;
   for (const record of effectiveRecords(records)) {
@@ -74,7 +82,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
       case 'received':
         receivedAt = record.at;
         placeId = record.payload.placeId;
-        moves.push({ at: record.at, placeId, holderId });
+        moves.push({ at: record.at, placeId, slot, holderId });
         break;
       case 'reading':
         readings.push(readingEvent(record));
@@ -94,10 +102,14 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         if (flight.landing) insertByTime(readings, landingReading(flight, flight.landing));
         break;
       }
+      case 'inspection':
+        inspections.push(inspectionEvent(record));
+        break;
       case 'moved':
         placeId = record.payload.placeId;
+        slot = record.payload.slot ?? null;
         holderId = record.payload.holderId;
-        moves.push({ at: record.at, placeId, holderId });
+        moves.push({ at: record.at, placeId, slot, holderId });
         break;
       case 'note':
         break;
@@ -112,8 +124,10 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     resistances,
     charges,
     flights,
+    inspections,
     moves,
     placeId,
+    slot,
     holderId,
     lastRecordAt,
   };
@@ -172,6 +186,11 @@ function flightEvent(record: Of<'flight'>): FlightEvent {
     ambientC: payload.ambientC,
     remarks: payload.remarks,
   };
+}
+
+function inspectionEvent({ at, by, records, payload }: Of<'inspection'>): InspectionEvent {
+  const { occasion, items, swelling, thicknessMm, massG, remarks } = payload;
+  return { at, by, records, occasion, items, swelling, thicknessMm, massG, remarks };
 }
 
 function landingReading({ at, by, records }: FlightEvent, landing: LandingVolts): ReadingEvent {

@@ -3,7 +3,15 @@ export { CLOCK_SLACK_MS, refusalsOf } from './admit';
 export { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
-export type { ChargeEvent, FlightEvent, MoveEvent, PackHistory, ReadingEvent, ResistanceEvent } from './fold';
+export type {
+  ChargeEvent,
+  FlightEvent,
+  InspectionEvent,
+  MoveEvent,
+  PackHistory,
+  ReadingEvent,
+  ResistanceEvent,
+} from './fold';
 export { fold } from './fold';
 export { CHARGE_ENDINGS, CHARGE_MODES } from './record';
 export type {
@@ -14,6 +22,7 @@ export type {
   Correctable,
   CorrectionPayload,
   FlightPayload,
+  InspectionPayload,
   LandingVolts,
   MovedPayload,
   NotePayload,

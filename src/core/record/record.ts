@@ -1,4 +1,5 @@
 import type { Chemistry } from '../chemistry';
+import type { AnsweredItem, Occasion, Swelling } from '../inspection';
 import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { ReadingCondition } from '../reading';
 
@@ -84,9 +85,22 @@ export interface FlightPayload {
   readonly remarks: string | null;
 }
 
+/** A look over the pack by one of the house's checklists, every item answered. */
+export interface InspectionPayload {
+  readonly occasion: Occasion;
+  readonly items: readonly AnsweredItem[];
+  readonly swelling: Swelling | null;
+  /** Across the flat faces; the first measured is the baseline. */
+  readonly thicknessMm: number | null;
+  readonly massG: number | null;
+  readonly remarks: string | null;
+}
+
 /** Where the pack lies and who has it; null for neither. */
 export interface MovedPayload {
   readonly placeId: PlaceId | null;
+  /** The slot of that place, counted from 1. */
+  readonly slot?: number | null | undefined;
   readonly holderId: PersonId | null;
 }
 
@@ -101,6 +115,7 @@ export type Correctable =
   | { readonly kind: 'resistance'; readonly payload: ResistancePayload }
   | { readonly kind: 'charge'; readonly payload: ChargePayload }
   | { readonly kind: 'flight'; readonly payload: FlightPayload }
+  | { readonly kind: 'inspection'; readonly payload: InspectionPayload }
   | { readonly kind: 'moved'; readonly payload: MovedPayload }
   | { readonly kind: 'note'; readonly payload: NotePayload };
 

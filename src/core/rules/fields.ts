@@ -18,6 +18,8 @@ export const RULE_TOPICS = [
   'charging',
   'flying',
   'idle',
+  'inspection',
+  'stowage',
   'decisions',
 ] as const;
 /** What several rules are about; the reason is told once a topic. */
@@ -194,7 +196,14 @@ export const RULE_FIELDS: readonly RuleField[] = [
   figure('idle', 'Idle lithium, every', 'idle.everyDays', 'days', 7, 180),
   choice('idle', 'Idle lithium, what', 'idle.doing', ['read', 'cycle']),
   figure('idle', 'Top a NiMH pack up every', 'nimhTopUpDays', 'days', 14, 365),
-  figure('idle', 'Inspect every', 'inspectionDays', 'days', 7, 365),
+  figure('inspection', 'Inspect every', 'inspectionDays', 'days', 7, 365),
+  figure('inspection', 'Season-start inspection after a rest of', 'seasonStartDays', 'days', 14, 365),
+  figure('inspection', 'Thicker than its baseline, watch from', 'swelling.watchPercent', '%', 1, 15, false),
+  figure('inspection', 'Thicker than its baseline, hold from', 'swelling.holdPercent', '%', 2, 20, false),
+  figure('inspection', 'Baseline complete after receipt within', 'baselineDays', 'days', 1, 60),
+  figure('inspection', 'New packs outside their band go back from', 'arrivalMv', 'mV', 0, 400),
+  figure('stowage', 'Too warm for a charged pack from', 'stowage.warmC', '°C', 20, 40),
+  choice('stowage', 'Chemistries in one container', 'stowage.mixing', ['allowed', 'kept apart']),
   choice('decisions', 'After a crash without deformation', 'afterCrash', ['retire', 'hold, inspect, watch']),
   figure('decisions', 'Names to retire a pack', 'retirementNames', 'names', 1, 2),
 ];

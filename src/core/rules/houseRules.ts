@@ -1,4 +1,5 @@
 import type { Chemistry, LithiumChemistry } from '../chemistry';
+import type { Checklists } from '../inspection';
 import type { DutyClass } from '../pack';
 
 export const PRESETS = ['long-service', 'even-keel', 'ready-state'] as const;
@@ -84,6 +85,22 @@ export interface HouseRules {
   readonly idle: { readonly everyDays: number; readonly doing: 'cycle' | 'read' };
   readonly retirementNames: 1 | 2;
   readonly inspectionDays: number;
+  /** Not charged or used for this long, a pack is looked over as at a season's start before it is used. */
+  readonly seasonStartDays: number;
+  /** How soon after receipt the first three resistances, thickness and mass should be there. */
+  readonly baselineDays: number;
+  /** How far outside its storage band a new pack may arrive before it is to go back, millivolts. */
+  readonly arrivalMv: number;
+  /** Thicker than the baseline by this much, percent. */
+  readonly swelling: { readonly watchPercent: number; readonly holdPercent: number };
+  readonly stowage: {
+    /** From here a place is too warm for a charged pack, °C. */
+    readonly warmC: number;
+    /** Whether packs of different chemistries may lie in one container. */
+    readonly mixing: 'allowed' | 'kept apart';
+  };
+  /** What is looked at on each occasion, in the order hands move. */
+  readonly checklists: Checklists;
   /** Off load and charge this long, a reading counts as rested. */
   readonly restMinutes: number;
 }

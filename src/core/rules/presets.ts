@@ -1,3 +1,4 @@
+import { DEFAULT_CHECKLISTS } from '../inspection';
 import type { HouseRules, PresetName } from './houseRules';
 
 /** What starts a register: the middle road most houses can live with. */
@@ -43,6 +44,12 @@ const EVEN_KEEL: HouseRules = {
   idle: { everyDays: 30, doing: 'read' },
   retirementNames: 1,
   inspectionDays: 60,
+  seasonStartDays: 60,
+  baselineDays: 14,
+  arrivalMv: 100,
+  swelling: { watchPercent: 5, holdPercent: 10 },
+  stowage: { warmC: 30, mixing: 'allowed' },
+  checklists: DEFAULT_CHECKLISTS,
   restMinutes: 30,
 };
 
@@ -59,6 +66,8 @@ const LONG_SERVICE: HouseRules = {
   idle: { everyDays: 30, doing: 'cycle' },
   retirementNames: 2,
   inspectionDays: 30,
+  seasonStartDays: 45,
+  stowage: { warmC: 25, mixing: 'kept apart' },
 };
 
 /** For packs that must be ready at a call: kept higher and longer, and paid for in shorter lives. */
@@ -72,6 +81,7 @@ const READY_STATE: HouseRules = {
   overDischarged: 'supervised recovery',
   idle: { everyDays: 60, doing: 'read' },
   inspectionDays: 90,
+  seasonStartDays: 90,
 };
 
 /** The three rule sets a register starts from. Source: the practice's house-rule table. */

@@ -61,6 +61,7 @@ const RISING: readonly (readonly [string, string])[] = [
   ['health.runTimeLossPercent.watch', 'health.runTimeLossPercent.retire'],
   ['heat.useWatchC', 'heat.useHoldC'],
   ['heat.chargeWatchC', 'heat.chargeHoldC'],
+  ['swelling.watchPercent', 'swelling.holdPercent'],
 ];
 /** A band may begin or end at its target, and a house may watch for every one of so many charges. */
 const MAY_BE_EQUAL = /targetMv|recurrence/;

@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { restedReadings } from '../assess';
 import { LITHIUM_CHEMISTRIES, restMv, socPercent } from '../chemistry';
 import { DAY_MS, HOUR_MS } from '../measure';
-import type { PersonId } from '../measure';
+import type { PersonId, PlaceId } from '../measure';
 import type { PackFacts } from '../pack';
 import { fold } from '../record';
-import type { PackRecord } from '../record';
+import type { PackHistory, PackRecord } from '../record';
 import { aPack, charge, EVEN_KEEL, flight, judged, level, moved, reading, START } from '../testing/histories';
 import {
   carriedForward,
@@ -162,8 +162,8 @@ describe('the exposure ledger', () => {
             toPercent: Math.max(a, b),
             known: true,
           });
-          const short = exposureDays(stretch(days), chemistry, EVEN_KEEL);
-          const long = exposureDays(stretch(days + more), chemistry, EVEN_KEEL);
+          const short = exposureDays(fold(aPack(), []), stretch(days), chemistry, EVEN_KEEL);
+          const long = exposureDays(fold(aPack(), []), stretch(days + more), chemistry, EVEN_KEEL);
           expect(long).toBeGreaterThanOrEqual(short - 1e-9);
           expect(short).toBeGreaterThanOrEqual(0);
         },
@@ -227,4 +227,35 @@ it('volts noted before a charge nobody timed are those of before it, and count a
 
 it('carries volts as the curve has them', () => {
   expect(restMv('lipo', 40)).toBe(3800);
+});
+
+describe('a pack ages as warm as its place', () => {
+  const shelf = 'shelf' as PlaceId;
+  const van = 'van' as PlaceId;
+  const full = { from: START, to: START + 10 * DAY_MS, fromPercent: 100, toPercent: 100, known: true };
+  const lying = (placeTemperatures: PackFacts['placeTemperatures'], ...records: PackRecord[]) =>
+    fold(aPack({ placeTemperatures }), records);
+  const days = (history: PackHistory) => exposureDays(history, full, 'lipo', { ...EVEN_KEEL, shelfC: 25 });
+
+  it('counts a day full at 25 °C as one, and as two at 35 °C', () => {
+    expect(days(lying([]))).toBeCloseTo(10, 6);
+    expect(days(lying([{ placeId: van, since: 0, celsius: 35 }], moved(-1, null, van)))).toBeCloseTo(20, 6);
+  });
+
+  it('follows a pack from place to place, and a place through its own changes', () => {
+    const temperatures = [
+      { placeId: shelf, since: 0, celsius: 15 },
+      { placeId: van, since: 0, celsius: 35 },
+      { placeId: van, since: START + 8 * DAY_MS, celsius: 45 },
+    ];
+    const history = lying(temperatures, moved(-1, null, shelf), moved(5 * 24, null, van));
+    expect(days(history)).toBeCloseTo(5 * 0.5 + 3 * 2 + 2 * 4, 6);
+  });
+
+  it('takes the house’s figure where nobody measures', () => {
+    expect(days(lying([{ placeId: shelf, since: 0, celsius: 15 }], moved(-1, null, van)))).toBeCloseTo(10, 6);
+    expect(
+      days(lying([{ placeId: shelf, since: START + 4 * DAY_MS, celsius: 15 }], moved(-1, null, shelf))),
+    ).toBeCloseTo(4 + 6 * 0.5, 6);
+  });
 });

@@ -26,7 +26,7 @@ export function exposureRate(mv: number, bandHighMv: number, fullMv: number, cel
 
 /**
  * The exposure ledger: full-equivalent days spent above the band, by whoever held the pack, most first. Ten separate
- * days count as ten in a row do. The shelf is taken to be as warm as the house rules say.
+ * days count as ten in a row do. A pack is as warm as the place it lies in.
  */
 export function exposureByHolder(
   history: PackHistory,
@@ -39,7 +39,7 @@ export function exposureByHolder(
   for (const stretch of stretches) {
     for (const part of cutAt(stretch, history.moves)) {
       const holder = holderAt(history.moves, part.from);
-      days.set(holder, (days.get(holder) ?? 0) + exposureDays(part, chemistry, rules));
+      days.set(holder, (days.get(holder) ?? 0) + exposureDays(history, part, chemistry, rules));
     }
   }
   return [...days]
@@ -48,26 +48,45 @@ export function exposureByHolder(
     .sort((a, b) => b.days - a.days);
 }
 
-/** Full-equivalent days of one stretch, by the trapezoid rule in steps of a day at most. */
-export function exposureDays(stretch: Stretch, chemistry: LithiumChemistry, rules: HouseRules): number {
+/** Full-equivalent days of one stretch, by the trapezoid rule in steps of a day at most, place by place. */
+export function exposureDays(
+  history: PackHistory,
+  stretch: Stretch,
+  chemistry: LithiumChemistry,
+  rules: HouseRules,
+): number {
   const { bandHighMv } = rules.storage[chemistry];
   // Most of a pack's life lies in its band and ages nothing.
   if (restMv(chemistry, Math.max(stretch.fromPercent, stretch.toPercent)) <= bandHighMv) return 0;
+  const { moves, pack } = history;
+  if (pack.placeTemperatures.length === 0) return daysAt(stretch, chemistry, bandHighMv, rules.shelfC);
+  const changes = [...moves.map(({ at }) => at), ...pack.placeTemperatures.map(({ since }) => since)];
+  const cuts = changes.sort((a, b) => a - b).map((at) => ({ at }));
+  return cutAt(stretch, cuts).reduce((sum, part) => {
+    const celsius = celsiusAt(history, part.from) ?? rules.shelfC;
+    return sum + daysAt(part, chemistry, bandHighMv, celsius);
+  }, 0);
+}
+
+function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: number, celsius: number): number {
   const span = (stretch.to - stretch.from) / DAY_MS;
   const steps = Math.max(1, Math.ceil(span));
+  const fullMv = CHEMISTRY[chemistry].fullMv!;
   let sum = 0;
-  for (let i = 0; i < steps; i++)
-    sum +=
-      (exposureAt(stretch, i / steps, chemistry, rules) +
-        exposureAt(stretch, (i + 1) / steps, chemistry, rules)) /
-      2;
+  for (let i = 0; i <= steps; i++) {
+    const percent = stretch.fromPercent + ((stretch.toPercent - stretch.fromPercent) * i) / steps;
+    const rate = exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, celsius);
+    sum += i === 0 || i === steps ? rate / 2 : rate;
+  }
   return (sum / steps) * span;
 }
 
-function exposureAt(stretch: Stretch, share: number, chemistry: LithiumChemistry, rules: HouseRules): number {
-  const percent = stretch.fromPercent + (stretch.toPercent - stretch.fromPercent) * share;
-  const { bandHighMv } = rules.storage[chemistry];
-  return exposureRate(restMv(chemistry, percent), bandHighMv, CHEMISTRY[chemistry].fullMv!, rules.shelfC);
+/** How warm a pack was at a moment, by the place it lay in; null where nobody measures that. */
+export function celsiusAt({ moves, pack }: PackHistory, at: Instant): number | null {
+  const placeId = moves.findLast((move) => move.at <= at)?.placeId ?? null;
+  if (placeId === null) return null;
+  const known = pack.placeTemperatures.findLast((one) => one.placeId === placeId && one.since <= at);
+  return known?.celsius ?? null;
 }
 
 /** The stretch in parts, none of which spans a change of hands. */

@@ -1,12 +1,14 @@
 import { assess } from '../assess';
 import type { Assessment } from '../assess';
 import type { Chemistry } from '../chemistry';
+import { answeredItems, DEFAULT_CHECKLISTS } from '../inspection';
+import type { Marks, Occasion } from '../inspection';
 import { HOUR_MS } from '../measure';
 import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { BLANK_CHARGE, BLANK_FLIGHT, fold } from '../record';
-import type { ChargePayload, FlightPayload, PackRecord, RecordBody } from '../record';
+import type { ChargePayload, FlightPayload, InspectionPayload, PackRecord, RecordBody } from '../record';
 import { PRESET_RULES } from '../rules';
 import type { HouseRules } from '../rules';
 
@@ -30,6 +32,7 @@ export function aPack(facts: Partial<PackFacts> = {}): PackFacts {
     fieldPack: false,
     smart: null,
     inServiceAt: null,
+    placeTemperatures: [],
     ...facts,
   };
 }
@@ -111,6 +114,21 @@ export function resistance(hours: number, irMilliohm: readonly number[], tempera
     payload: { irMilliohm, temperatureC, instrument: null, remarks: null },
     supersedes: null,
   });
+}
+
+/** A look over the pack at this hour: everything in order but what is named. */
+export function inspection(
+  hours: number,
+  occasion: Occasion = 'scheduled',
+  more: Partial<InspectionPayload> = {},
+  wrong: readonly string[] = [],
+): PackRecord {
+  const marks: Marks = Object.fromEntries(
+    wrong.map((key) => [key, { answer: 'fail' as const, note: '', photoIds: [] }]),
+  );
+  const items = answeredItems(DEFAULT_CHECKLISTS[occasion], marks);
+  const payload = { occasion, items, swelling: null, thicknessMm: null, massG: null, remarks: null, ...more };
+  return aRecord(hours, { kind: 'inspection', payload, supersedes: null });
 }
 
 export function moved(hours: number, holderId: PersonId | null, placeId: PlaceId | null = null): PackRecord {

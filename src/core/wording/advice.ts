@@ -62,6 +62,18 @@ export function advice(finding: Finding, reader: Reader): string | null {
         : 'Log it if you know of it.';
     case 'nimh-top-up':
       return 'Charge it.';
+    case 'inspection-failed':
+      return finding.severity === 'hold' ? null : 'Put it right and inspect it again.';
+    case 'swollen':
+      return finding.severity === 'hold' ? null : 'Measure it again cold, and at every inspection.';
+    case 'not-as-delivered':
+      return 'Do not charge it; send it back to the seller.';
+    case 'long-rest':
+      return 'Inspect it, then charge it first at 1C, balanced.';
+    case 'baseline-missing':
+      return `Measure it by ${whenWords(finding.dueAt, reader)}.`;
+    case 'inspection-due':
+      return 'Inspect it.';
     case 'landed-low':
     case 'damage-floor':
     case 'over-discharged':

@@ -2,6 +2,7 @@ import type { Finding, SettingSlip } from '../assess';
 import { CHEMISTRY } from '../chemistry';
 import type { Lines } from '../rules';
 import { ampHours, amps, ohms, volts } from './figures';
+import { MEANING_WORDS } from './inspection';
 import { span, whenWords } from './time';
 import type { Reader } from './time';
 import type { StorageJob } from '../storage';
@@ -26,6 +27,46 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
         { label: 'Brought there by', value: finding.by === 'job' ? 'a storage job' : 'its own bleed' },
         t('Since', finding.since),
         t('Rested from', finding.restedFrom),
+      ];
+    case 'swollen':
+      return [
+        ...(finding.thicknessMm === null ? [] : [{ label: 'Thickness', value: `${finding.thicknessMm} mm` }]),
+        ...(finding.percent === null
+          ? []
+          : [
+              { label: 'Baseline', value: `${finding.baselineMm} mm` },
+              { label: 'Thicker by', value: `${Math.round(finding.percent * 10) / 10} %` },
+            ]),
+        {
+          label: 'Watch / hold from',
+          value: `${finding.limits.watchPercent} / ${finding.limits.holdPercent} %`,
+        },
+        t('Found', finding.at),
+      ];
+    case 'inspection-failed':
+      return finding.failures.map(({ asks, means }) => ({ label: asks, value: MEANING_WORDS[means] }));
+    case 'not-as-delivered':
+      return [
+        v('Lowest cell', finding.lowestMv),
+        v('Highest cell', finding.highestMv),
+        { label: 'Outside its band by', value: `${finding.outsideBy} mV` },
+        { label: 'Goes back over', value: `${finding.limits.arrivalMv} mV` },
+        { label: 'Apart', value: `${finding.spreadMv} mV` },
+        { label: 'In tolerance', value: `${finding.limits.toleranceMv} mV` },
+        t('Read', finding.at),
+      ];
+    case 'long-rest':
+      return [t('Last used', finding.since), { label: 'Long from', value: `${finding.days} days` }];
+    case 'baseline-missing':
+      return [
+        { label: 'Resistances', value: `${finding.resistances} of 3` },
+        t('Complete by', finding.dueAt),
+      ];
+    case 'inspection-due':
+      return [
+        ...(finding.lastAt === null ? [] : [t('Last inspected', finding.lastAt)]),
+        { label: 'House interval', value: `${finding.everyDays} days` },
+        t('Due', finding.dueAt),
       ];
     case 'weak-cell':
       return [

@@ -126,7 +126,7 @@ it('forecasts are weeks when near, months when far, open when they may never com
 
 it('the next flying day is told as an instruction', () => {
   expect(nextUseWords({ advice: 'leave-charged', until: START + 20 * HOUR_MS }, reader(0))).toBe(
-    'Leave it charged: it flies tomorrow 04:00, within its allowance.',
+    'Leave it charged: it flies in 20 h (tomorrow 04:00), within its allowance.',
   );
   expect(nextUseWords({ advice: 'measure-first' }, reader(0))).toBe('Measure it first.');
 });

@@ -4,6 +4,13 @@ export { RULE_TEXTS } from './ruleTexts';
 export type { Figure } from './figuresOf';
 export { figuresOf } from './figuresOf';
 export { ampHours, amps, capacity, charge, ohms, plural, volts } from './figures';
+export {
+  ANSWER_WORDS,
+  MEANING_WORDS,
+  OCCASION_WORDS,
+  SWELLING_WORDS,
+  checklistRefusalSentence,
+} from './inspection';
 export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
 export { sentence } from './sentence';
 export { MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';
@@ -18,3 +25,12 @@ export {
 } from './trend';
 export type { Reader } from './time';
 export { dayWords, dueWords, span, whenWords } from './time';
+export {
+  OUTCOME_WORDS,
+  ROUND_WORDS,
+  seasonWords,
+  storagePlanWords,
+  stowageWarningWords,
+  unusualQuestion,
+} from './rounds';
+export { labelLines } from './label';

@@ -89,6 +89,14 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
     title: 'Lying idle',
     why: 'One school cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
   },
+  inspection: {
+    title: 'Inspections',
+    why: 'Hidden damage is found by looking, and forgotten by not writing. Strict houses look monthly; others every second or third month, and always after a rest or a knock. For swelling the practice gives no percentage: a soft pack grows a little when warm, so a little is watched and more is held.',
+  },
+  stowage: {
+    title: 'Stowage',
+    why: 'Cool, dry, fire-resistant, and no more in one container than it can contain. Warmth ages a full pack twice as fast for every ten degrees. Some houses also keep chemistries apart, so that no hand takes the wrong pack to the wrong charger.',
+  },
   decisions: {
     title: 'Decisions',
     why: 'A strict house retires every crashed pack and wants two names under a retirement; another inspects, watches, and trusts its custodian.',

@@ -15,6 +15,36 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'A lithium pack without a rested reading must be measured before anything else.',
     why: 'A pack nobody has measured may be full, flat or damaged; each asks for something else, and two of them are dangerous.',
   },
+  swollen: {
+    title: 'Swelling',
+    says: 'A swollen pack is out of use at once; one measurably thicker than at first is watched, and held from a certain growth.',
+    why: 'Gas in a pouch is the trace of decomposition and does not go back. A warm pack grows a little and shrinks again, so a small growth is measured again cold before anything is concluded.',
+  },
+  'inspection-failed': {
+    title: 'A failed inspection',
+    says: 'Each item of a checklist says what its failure means; a bare conductor, a puncture, a leak or an odour always takes the pack out of use.',
+    why: 'What a hand finds no meter shows. A watch ends when the same item is found in order again; a hold ends only by a person’s decision.',
+  },
+  'not-as-delivered': {
+    title: 'As delivered',
+    says: 'A new pack far from storage voltage or out of balance goes back to the seller.',
+    why: 'New packs are shipped level and near storage volts. One that is not has stood badly or leaks, and the seller owes a sound one.',
+  },
+  'long-rest': {
+    title: 'Out of storage',
+    says: 'A pack that lay unused for a season is looked over in order before it is charged and flown.',
+    why: 'Corrosion, swelling and a drifting cell come while nobody looks. The first charge after a long rest is gentle and balanced for the same reason.',
+  },
+  'baseline-missing': {
+    title: 'Baseline',
+    says: 'A new pack’s first three resistances, its thickness and its mass are measured soon after receipt.',
+    why: 'Ageing is told against the pack’s own beginning; once it has worked a while, the beginning cannot be measured any more.',
+  },
+  'inspection-due': {
+    title: 'Scheduled inspection',
+    says: 'Every pack is looked over by the calendar.',
+    why: 'Strict houses look monthly, others every two or three months: hidden damage is found by looking, not by waiting for it.',
+  },
   'not-rested': {
     title: 'Only rested volts decide',
     says: 'A reading under load, or before the rest has passed, decides neither storage nor spread nor charge.',

@@ -1,8 +1,9 @@
-import type { Finding, LowCell, RuleId, SettingSlip } from '../assess';
+import type { FailedItem, Finding, LowCell, RuleId, SettingSlip } from '../assess';
 import { CHEMISTRY } from '../chemistry';
 import { HOUR_MS } from '../measure';
 import type { Lines } from '../rules';
 import { amps, ohms, plural, volts } from './figures';
+import { OCCASION_WORDS } from './inspection';
 import { dayWords, dueWords, span, whenWords } from './time';
 import type { Reader } from './time';
 
@@ -87,6 +88,20 @@ export function statement(finding: Finding, reader: Reader): string {
       return finding.direction === 'charge'
         ? `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no charge logged between.`
         : `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use or discharge logged between.`;
+    case 'swollen':
+      return swollen(finding, reader);
+    case 'inspection-failed':
+      return `Failed its inspection: ${listed(finding.failures.map((failure) => failureWords(failure, reader)))}.`;
+    case 'not-as-delivered':
+      return notAsDelivered(finding);
+    case 'long-rest':
+      return `Not used since ${dayWords(finding.since, reader)}; after ${finding.days} days at rest the house looks a pack over before it is used.`;
+    case 'baseline-missing':
+      return `New, and its baseline lacks ${listed(finding.missing.map((what) => missingWords(what, finding.resistances)))}.`;
+    case 'inspection-due':
+      return finding.lastAt === null
+        ? `Never inspected; the house inspects every ${finding.everyDays} days.`
+        : `Last inspected ${whenWords(finding.lastAt, reader)}; the house inspects every ${finding.everyDays} days.`;
     case 'nimh-top-up':
       return `Last charged ${whenWords(finding.lastAt, reader)}; the house tops a nickel pack up every ${finding.everyDays} days.`;
     default:
@@ -179,6 +194,48 @@ function implausible({ oddity, value, expected, at }: Of<'charge-implausible'>, 
     default:
       return oddity satisfies never;
   }
+}
+
+function swollen(finding: Of<'swollen'>, reader: Reader): string {
+  const { swelling, thicknessMm, baselineMm, percent, severity, limits } = finding;
+  const felt = swelling ? `Swollen, ${swelling} to the thumb` : 'Found swollen';
+  const measured =
+    percent === null
+      ? thicknessMm === null
+        ? ''
+        : `${thicknessMm} mm thick`
+      : `${thicknessMm} mm thick, ${Math.round(percent * 10) / 10} % more than its ${baselineMm} mm baseline`;
+  const when = whenWords(finding.at, reader);
+  if (severity === 'watch')
+    return `Measured ${measured} ${when}; from ${limits.watchPercent} % it is one to watch.`;
+  if (percent !== null && percent >= limits.holdPercent)
+    return `Measured ${measured} ${when}; from ${limits.holdPercent} % it is on hold.`;
+  return `${felt} ${when}${measured && `, ${measured}`}: out of use. Do not charge, press or pierce it.`;
+}
+
+function failureWords({ asks, note, occasion, at }: FailedItem, reader: Reader): string {
+  const said = asks.charAt(0).toLowerCase() + asks.slice(1);
+  return `${said} (${OCCASION_WORDS[occasion]}, ${whenWords(at, reader)}${note ? `: ${note}` : ''})`;
+}
+
+function notAsDelivered({
+  lowestMv,
+  highestMv,
+  spreadMv,
+  outsideBy,
+  limits,
+}: Of<'not-as-delivered'>): string {
+  const read = `Came at ${volts(lowestMv)}${highestMv === lowestMv ? '' : `–${volts(highestMv)}`} V a cell`;
+  const level =
+    spreadMv > limits.toleranceMv ? `${spreadMv} mV apart where ${limits.toleranceMv} is in tolerance` : '';
+  const far = outsideBy > limits.arrivalMv ? `${outsideBy} mV outside its storage band` : '';
+  return `${read}, ${[far, level].filter(Boolean).join(' and ')}: new packs arrive near storage volts and level.`;
+}
+
+function missingWords(what: 'resistance' | 'thickness' | 'mass', resistances: number): string {
+  if (what === 'thickness') return 'a thickness';
+  if (what === 'mass') return 'its mass';
+  return resistances === 0 ? 'three resistance readings' : `${3 - resistances} of three resistance readings`;
 }
 
 const FAILED_WORDS: Readonly<Record<Of<'charge-failed'>['how'], string>> = {

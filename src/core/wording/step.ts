@@ -10,6 +10,11 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   'measure-rested': 'Read it rested',
   'store-down': 'Discharge to storage',
   'store-up': 'Charge to storage',
+  'send-back': 'Send back to the seller',
+  mend: 'Put right what failed',
+  'inspect-season': 'Inspect for the season',
+  'complete-baseline': 'Complete its baseline',
+  inspect: 'Inspect it',
   cycle: 'Cycle and read',
   're-read': 'Read it again',
   balance: 'Balance at next charge',
@@ -30,6 +35,7 @@ export const MAY_FLY_WORDS: Readonly<Record<MayFly, string>> = {
   yes: 'May be flown',
   'charge-first': 'Charge before flying',
   'measure-first': 'Measure before flying',
+  'inspect-first': 'Inspect before flying',
   no: 'May not be charged or flown',
 };
 

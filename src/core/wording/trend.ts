@@ -3,7 +3,7 @@ import type { NextUseAdvice } from '../storage';
 import { DAY_MS } from '../measure';
 import type { Instant } from '../measure';
 import { plural } from './figures';
-import { dueWords, whenWords } from './time';
+import { dueWords, span, whenWords } from './time';
 import type { Reader } from './time';
 
 export const MEASURE_TITLES: Readonly<Record<MeasureId, string>> = {
@@ -134,7 +134,7 @@ export function retirementSentence({ measures, retirement }: HealthReport, reade
 export function nextUseWords(said: NextUseAdvice, reader: Reader): string {
   switch (said.advice) {
     case 'leave-charged':
-      return `Leave it charged: it flies ${whenWords(said.until, reader)}, within its allowance.`;
+      return `Leave it charged: it flies in ${span(said.until - reader.now)} (${whenWords(said.until, reader)}), within its allowance.`;
     case 'put-to-storage':
       return `Put it to storage, ${dueWords(said.by, reader)}.`;
     case 'charge-before':

@@ -1,5 +1,5 @@
 export { append } from './append';
 export { rebuildAll, rebuildPack } from './rebuild';
-export { allFacts, recordsOf, recordsOfMany } from './rows';
+export { allFacts, placeTemperatures, recordsOf, recordsOfMany } from './rows';
 export { layDownFirstRules, rulesInForce } from './rulesInForce';
 export { verifyLedger } from './verify';

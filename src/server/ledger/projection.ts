@@ -42,10 +42,11 @@ function stateRow(
   rulesVersion: number,
   newest: number,
 ) {
-  const { storage, latest, charge, steps, findings, verdict, mayFly } = assessment;
+  const { storage, latest, charge, steps, due, findings, verdict, mayFly } = assessment;
   const clock = storage.state === 'high' || storage.state === 'low' ? storage : null;
   const next = steps[0];
   const reading = readingStep(steps);
+  const used = [history.charges.at(-1)?.at, history.flights.at(-1)?.at].filter((at) => at !== undefined);
   return {
     pack_id: history.pack.id,
     seq,
@@ -69,6 +70,11 @@ function stateRow(
     read_do: reading?.do ?? null,
     read_due_at: reading ? timestamp(reading.dueAt) : null,
     place_id: history.placeId,
+    slot: history.slot,
     holder_id: history.holderId,
+    received_at: timestamp(history.receivedAt),
+    used_at: used.length > 0 ? timestamp(Math.max(...used)) : null,
+    tasks: JSON.stringify(due),
+    task_due_at: timestamp(due[0]?.dueAt ?? null),
   };
 }

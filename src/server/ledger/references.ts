@@ -3,7 +3,7 @@ import type { Correctable, RecordDraft } from '../../core/record';
 import type { Entities } from '../platform/database';
 
 interface Reference {
-  readonly table: 'place' | 'person';
+  readonly table: 'place' | 'person' | 'photo';
   readonly id: string;
   readonly field: string;
 }
@@ -11,6 +11,7 @@ interface Reference {
 const UNKNOWN = {
   place: 'This place is not in the register.',
   person: 'This person is not in the register.',
+  photo: 'This photo has not arrived; send it first.',
 };
 
 /** Places and people that these records name and the register does not know. Fields are paths into `records`. */
@@ -22,6 +23,7 @@ export async function unknownReferences(
   const known = new Set([
     ...(await knownIds(em, references, 'place')),
     ...(await knownIds(em, references, 'person')),
+    ...(await knownIds(em, references, 'photo')),
   ]);
   return references
     .filter(({ id }) => !known.has(id))
@@ -56,6 +58,10 @@ function referencesOf(body: RecordDraft | Correctable, path: string): Reference[
         : [];
     case 'flight':
       return reference('person', body.payload.pilotId, `${path}.pilotId`);
+    case 'inspection':
+      return body.payload.items.flatMap(({ photoIds }, i) =>
+        photoIds.flatMap((id) => reference('photo', id, `${path}.items.${i}.photoIds`)),
+      );
     case 'reading':
     case 'resistance':
     case 'charge':

@@ -1,5 +1,5 @@
 import type { PackId, PersonId, RecordId } from '../../core/measure';
-import type { PackFacts } from '../../core/pack';
+import type { PackFacts, PlaceTemperature } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
@@ -133,18 +133,28 @@ export async function packFacts(em: Entities, packId: PackId, lock = false): Pro
     `${FACTS_OF} where p.id = ? ${lock ? 'for no key update of p' : ''}`,
     [packId],
   );
-  return row ? factsOf(row) : null;
+  return row ? { ...factsOf(row), placeTemperatures: await placeTemperatures(em) } : null;
 }
 
+/** How warm the register's places have been, oldest first. */
+export async function placeTemperatures(em: Entities): Promise<readonly PlaceTemperature[]> {
+  return em.execute(
+    `select place_id as "placeId", ${asInstant('since')} as since, celsius from place_temperature order by since, place_id`,
+  );
+}
+
+/** What is known of a pack by itself; the places' temperatures are the same for all. */
+type OwnFacts = Omit<PackFacts, 'placeTemperatures'>;
+
 /** The same of several packs, in the order of their ids. */
-export async function allFacts(em: Entities, ids: readonly PackId[]): Promise<readonly PackFacts[]> {
+export async function allFacts(em: Entities, ids: readonly PackId[]): Promise<readonly OwnFacts[]> {
   const rows: PackFactsRow[] = await em.execute(`${FACTS_OF} where p.id = any(?::uuid[]) order by p.id`, [
     `{${ids.join(',')}}`,
   ]);
   return rows.map(factsOf);
 }
 
-function factsOf(row: PackFactsRow): PackFacts {
+function factsOf(row: PackFactsRow): OwnFacts {
   return {
     id: row.id as PackId,
     fieldPack: row.field_pack,

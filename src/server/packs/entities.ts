@@ -1,6 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/postgresql';
 import type { InferEntity } from '@mikro-orm/postgresql';
-import type { Instant, PackId, PackTypeId, PlaceId } from '../../core/measure';
+import type { DeliveryId, Instant, PackId, PackTypeId, PlaceId } from '../../core/measure';
 import type { SmartSettings } from '../../core/pack';
 import { instantColumn } from '../platform/columns';
 
@@ -17,6 +17,7 @@ export const Pack = defineEntity({
     inServiceAt: instantColumn().nullable().$type<Instant | null>(),
     fieldPack: p.boolean(),
     smart: p.json().nullable().$type<SmartSettings | null>(),
+    deliveryId: p.uuid().nullable().$type<DeliveryId | null>(),
     version: p.integer().version(),
   },
 });

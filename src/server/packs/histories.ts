@@ -1,6 +1,6 @@
 import type { HistoriesAnswer } from '../../contract';
 import type { PackId } from '../../core/measure';
-import { allFacts, recordsOfMany } from '../ledger';
+import { allFacts, placeTemperatures, recordsOfMany } from '../ledger';
 import type { Entities } from '../platform/database';
 
 /** About so many records go into one answer, so that a browser's worker can begin before the last arrives. */
@@ -22,10 +22,21 @@ export async function histories(em: Entities, after: PackId | null): Promise<His
     ids.push(candidate.id);
     records += candidate.records;
   }
-  const [facts, byPack] = [await allFacts(em, ids), await recordsOfMany(em, ids)];
   return {
-    packs: facts.map((pack) => ({ facts: pack, records: byPack.get(pack.id) ?? [] })),
+    ...(await historiesOf(em, ids)),
     next: ids.length < candidates.length || candidates.length === MOST_PACKS ? ids.at(-1)! : null,
     total: counted!.total,
+  };
+}
+
+/** The whole ledgers of these packs. */
+export async function historiesOf(em: Entities, ids: readonly PackId[]): Promise<HistoriesAnswer> {
+  const facts = await allFacts(em, ids);
+  const byPack = await recordsOfMany(em, ids);
+  return {
+    placeTemperatures: await placeTemperatures(em),
+    packs: facts.map((pack) => ({ facts: pack, records: byPack.get(pack.id) ?? [] })),
+    next: null,
+    total: facts.length,
   };
 }

@@ -1,10 +1,11 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { packForm, receivePack, version } from '../../contract';
+import { deliveryForm, packForm, receivePack, version } from '../../contract';
 import type { PackId } from '../../core/measure';
 import { idParam, parsed, route } from '../platform/http';
 import type { Api } from '../platform/http';
-import { histories } from './histories';
+import { receiveDelivery } from './deliveries';
+import { histories, historiesOf } from './histories';
 import { packRows } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
 
@@ -25,7 +26,8 @@ export function packRoutes(api: Api): Router {
     return packRows(em, now, ids ?? null);
   });
   route(router, api, 'get', '/histories', reads, ({ em, query }) => {
-    const { after } = parsed(z.object({ after: z.uuid().optional() }), query);
+    const { after, ids } = parsed(z.object({ after: z.uuid().optional(), ids: idList }), query);
+    if (ids) return historiesOf(em, ids as PackId[]);
     return histories(em, (after ?? null) as PackId | null);
   });
   route(router, api, 'get', '/packs/by-tag/:tag', reads, ({ em, params }) => packByTag(em, params.tag ?? ''));
@@ -42,6 +44,14 @@ export function packRoutes(api: Api): Router {
     ({ em, body, person, now }) => receive(em, body, person, now),
   );
 
+  route(
+    router,
+    api,
+    'post',
+    '/deliveries',
+    { action: 'pack.create', body: deliveryForm },
+    ({ em, body, person, now }) => receiveDelivery(em, body, person, now),
+  );
   const edit = packForm.extend({ version });
   route(
     router,

@@ -6,7 +6,8 @@ import type { Entities } from '../platform/database';
 /** The columns of a {@link PackRow}, over `pack p join pack_state s`. Named as the answer names them, so rows pass through. */
 export const PACK_ROW_COLUMNS = `
   p.id, p.tag, p.type_id as "typeId", p.owner, p.home_place_id as "homePlaceId", p.field_pack as "fieldPack",
-  s.place_id as "placeId", s.holder_id as "holderId", s.verdict, s.may_fly as "mayFly",
+  s.place_id as "placeId", s.slot, s.holder_id as "holderId", ${asInstant('s.received_at')} as "receivedAt",
+  ${asInstant('s.used_at')} as "usedAt", s.tasks, s.verdict, s.may_fly as "mayFly",
   s.cells_mv as "cellsMv", s.by_cell as "byCell", ${asInstant('s.read_at')} as "readAt", s.soc_percent as "socPercent",
   s.storage, ${asInstant('s.since')} as since, ${asInstant('s.due_at')} as "dueAt",
   s.allowance_hours as "allowanceHours",

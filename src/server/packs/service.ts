@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { PackDetails, packForm, receivePack } from '../../contract';
-import type { Instant, PackId } from '../../core/measure';
+import type { DeliveryId, Instant, PackId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import type { Actor, RecordDraft } from '../../core/record';
 import { append, rebuildPack, recordsOf } from '../ledger';
@@ -36,6 +36,7 @@ export async function receive(
   form: z.output<typeof receivePack>,
   actor: Actor,
   now: Instant,
+  deliveryId: DeliveryId | null = null,
 ): Promise<PackDetails> {
   const { id, recordId, receivedAt, source, ...facts } = form;
   const receipt: RecordDraft = {
@@ -49,7 +50,7 @@ export async function receive(
     if ((await tx.count(Pack, { id })) === 0) {
       await refuseUnknown(tx, facts);
       await refuseTakenTag(tx, facts.tag);
-      tx.create(Pack, { ...facts, id, tagKey: tagKey(facts.tag), version: 1 });
+      tx.create(Pack, { ...facts, id, tagKey: tagKey(facts.tag), deliveryId, version: 1 });
       await flushTagged(tx);
       await giveTag(tx, id, facts.tag, receivedAt);
     }

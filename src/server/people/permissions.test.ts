@@ -3,7 +3,17 @@ import { mayDo, ROLES } from '../../core/lifecycle';
 import { BLANK_CHARGE, BLANK_FLIGHT } from '../../core/record';
 import type { Action, Role } from '../../core/lifecycle';
 import type TestAgent from 'supertest/lib/agent';
-import { addPack, addType, NOW, openTestApp, packBody, PASSWORD, readingBody } from '../testing/testApp';
+import {
+  addPack,
+  addType,
+  NOW,
+  openTestApp,
+  packBody,
+  PASSWORD,
+  readingBody,
+  inspectionPayload,
+  roundBody,
+} from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 /** Every action as a request that would succeed, sent by every role: the server decides, whatever a screen offers. */
@@ -51,6 +61,8 @@ const REQUESTS: Readonly<
     }),
   'record.charge': async (agent) => record(agent, { kind: 'charge', payload: BLANK_CHARGE }),
   'record.flight': async (agent) => record(agent, { kind: 'flight', payload: BLANK_FLIGHT }),
+  'record.inspection': async (agent) => record(agent, { kind: 'inspection', payload: inspectionPayload() }),
+  'round.work': (agent) => Promise.resolve(agent.post('/api/rounds').send(roundBody())),
   'record.moved': async (agent) =>
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
   'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),

@@ -2,6 +2,7 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { FirstRegister } from './migrations/FirstRegister';
+import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { WholeJudgement } from './migrations/WholeJudgement';
 
 /** One unit of work: its own identity map, its own transaction. */
@@ -17,6 +18,7 @@ export interface Database {
 const MIGRATIONS = [
   { name: '001_first_register', class: FirstRegister },
   { name: '002_whole_judgement', class: WholeJudgement },
+  { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

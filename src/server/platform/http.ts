@@ -47,16 +47,26 @@ export function route<Schema extends z.ZodType>(
   handle: (asked: Asked<z.output<Schema>>) => Promise<unknown>,
 ): void {
   const handler: RequestHandler = async (req, res) => {
-    const em = api.database.entities();
-    const person = await api.identify(req, em);
-    if (!person) throw new Refused('signed-out');
-    if (!mayDo(person.role, needs.action)) throw new Refused('not-allowed');
+    const { person, em } = await admitted(api, req, needs.action);
     const body = needs.body ? parsed(needs.body, req.body) : (undefined as z.output<Schema>);
     const params = req.params as Record<string, string>;
     const answer = await handle({ person, body, params, query: plainQuery(req), em, now: api.clock.now() });
     sendAnswer(res, method === 'post' ? 201 : 200, answer);
   };
   router[method](path, handler);
+}
+
+/** Whoever asks, if they may do this. */
+export async function admitted(
+  api: Api,
+  req: Request,
+  action: Action,
+): Promise<{ readonly person: SignedIn; readonly em: Entities }> {
+  const em = api.database.entities();
+  const person = await api.identify(req, em);
+  if (!person) throw new Refused('signed-out');
+  if (!mayDo(person.role, action)) throw new Refused('not-allowed');
+  return { person, em };
 }
 
 export function sendAnswer(res: Response, status: number, answer: unknown): void {
@@ -94,4 +104,9 @@ function plainQuery(req: Request): Record<string, string> {
   return Object.fromEntries(
     Object.entries(req.query).filter((entry): entry is [string, string] => typeof entry[1] === 'string'),
   );
+}
+
+/** The address this server was asked at, for what leads back here from paper or another program. */
+export function publicAddress(req: Request): string {
+  return `${req.protocol}://${req.get('host') ?? 'localhost'}`;
 }

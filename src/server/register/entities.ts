@@ -1,5 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/postgresql';
-import type { PlaceAnswer } from '../../contract';
+import type { InferEntity } from '@mikro-orm/postgresql';
+import type { MapArea, PlaceAnswer } from '../../contract';
 import type { Chemistry } from '../../core/chemistry';
 import type { InstrumentId, PackTypeId, PlaceId } from '../../core/measure';
 import type { DutyClass } from '../../core/pack';
@@ -34,9 +35,17 @@ export const Place = defineEntity({
     name: p.text(),
     kind: p.text().$type<PlaceAnswer['kind']>(),
     fireResistant: p.boolean(),
+    code: p.text().nullable().$type<string | null>(),
+    codeKey: p.text().nullable().$type<string | null>(),
+    capacity: p.integer().nullable().$type<number | null>(),
+    slots: p.integer(),
+    celsius: p.double().nullable().$type<number | null>(),
+    map: p.json().nullable().$type<MapArea | null>(),
     version: p.integer().version(),
   },
 });
+
+export type PlaceEntity = InferEntity<typeof Place>;
 
 export const Instrument = defineEntity({
   name: 'Instrument',

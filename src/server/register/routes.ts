@@ -1,26 +1,26 @@
 import { Router } from 'express';
-import type { EntityClass, EntitySchema } from '@mikro-orm/postgresql';
 import { v7 as newId } from 'uuid';
-import { instrumentForm, packTypeForm, placeForm, version } from '../../contract';
+import { instrumentForm, packTypeForm, version } from '../../contract';
 import type { PackTypeAnswer, RegisterAnswer } from '../../contract';
-import type { Action } from '../../core/lifecycle';
-import type { PackTypeId } from '../../core/measure';
-import { rebuildPack, rulesInForce } from '../ledger';
+import type { InstrumentId, PackTypeId } from '../../core/measure';
+import { placeTemperatures, rebuildPack, rulesInForce } from '../ledger';
 import { Person } from '../people/entities';
 import type { Entities } from '../platform/database';
 import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
-import { announce } from '../platform/live';
-import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
+import { Refused } from '../platform/problems';
+import type { Rejudging } from '../rules/rejudge';
 import { Instrument, PackType, Place } from './entities';
+import { placeAnswer, placeRoutes } from './places';
+import { store } from './store';
 
 /** The small tables that put names to things: pack types, places, instruments; and all of them in one answer. */
-export function registerRoutes(api: Api): Router {
+export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   const router = Router();
   route(router, api, 'get', '/register', { action: 'register.read' }, ({ em }) => registerAnswer(em));
   packTypeRoutes(router, api);
-  namedRoutes(router, api, '/places', 'place.edit', placeForm, Place);
-  namedRoutes(router, api, '/instruments', 'instrument.edit', instrumentForm, Instrument);
+  placeRoutes(router, api, rejudge);
+  instrumentRoutes(router, api);
   return router;
 }
 
@@ -30,7 +30,8 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
   return {
     people: people.map(({ id, name, role }) => ({ id, name, role })),
     types: (await em.find(PackType, {}, byName)) as PackTypeAnswer[],
-    places: await em.find(Place, {}, byName),
+    places: (await em.find(Place, {}, byName)).map(placeAnswer),
+    placeTemperatures: await placeTemperatures(em),
     instruments: await em.find(Instrument, {}, byName),
     rules: await rulesInForce(em),
   };
@@ -79,44 +80,22 @@ function packTypeRoutes(router: Router, api: Api): void {
   );
 }
 
-interface Named {
-  readonly id: string;
-  readonly version: number;
-}
-
-function namedRoutes(
-  router: Router,
-  api: Api,
-  path: string,
-  action: Action,
-  form: typeof placeForm | typeof instrumentForm,
-  Kind: EntitySchema | EntityClass<Named>,
-): void {
-  route(router, api, 'post', path, { action, body: form }, async ({ em, body }) => {
-    const thing = em.create(Kind as EntityClass<Named>, { ...body, id: newId(), version: 1 });
+function instrumentRoutes(router: Router, api: Api): void {
+  const needs = { action: 'instrument.edit', body: instrumentForm } as const;
+  route(router, api, 'post', '/instruments', needs, async ({ em, body }) => {
+    const instrument = em.create(Instrument, { ...body, id: newId() as InstrumentId, version: 1 });
     await store(em);
-    return thing;
+    return instrument;
   });
 
-  const edit = form.extend({ version });
-  route(router, api, 'put', `${path}/:id`, { action, body: edit }, async ({ em, body, params }) => {
+  const edit = { action: 'instrument.edit', body: instrumentForm.extend({ version }) } as const;
+  route(router, api, 'put', '/instruments/:id', edit, async ({ em, body, params }) => {
     const { version: madeFrom, ...facts } = body;
-    const thing = await em.findOne(Kind as EntityClass<Named>, { id: idParam(params) });
-    if (!thing) throw new Refused('not-found');
-    if (thing.version !== madeFrom) throw new Refused('changed-meanwhile');
-    // The form of a kind and the entity of that kind have the same fields; the two lists above say which belong together.
-    em.assign(thing, facts as Partial<Named>);
+    const instrument = await em.findOne(Instrument, { id: idParam<InstrumentId>(params) });
+    if (!instrument) throw new Refused('not-found');
+    if (instrument.version !== madeFrom) throw new Refused('changed-meanwhile');
+    em.assign(instrument, facts);
     await store(em);
-    return thing;
+    return instrument;
   });
-}
-
-async function store(em: Entities): Promise<void> {
-  try {
-    await em.flush();
-  } catch (error) {
-    if (isUniqueViolation(error)) throw refusedField('name', 'There is one of this name already.');
-    throw error;
-  }
-  await announce(em, { about: 'register' });
 }

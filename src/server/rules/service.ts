@@ -2,9 +2,10 @@ import type { z } from 'zod';
 import { rulesAsked } from '../../contract';
 import type { adoptRules, RulesHistoryAnswer, RulesVersion } from '../../contract';
 import type { Instant, PersonId } from '../../core/measure';
+import { changedChecklists, checklistRefusals } from '../../core/inspection';
 import { changedFields, completeRules, ruleRefusals } from '../../core/rules';
 import type { HouseRules } from '../../core/rules';
-import { ruleRefusalSentence } from '../../core/wording';
+import { checklistRefusalSentence, ruleRefusalSentence } from '../../core/wording';
 import { rulesInForce } from '../ledger';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
@@ -41,15 +42,6 @@ export async function adopt(
   by: PersonId,
   now: Instant,
 ): Promise<void> {
-  const rules = rulesAsked(asked);
-  const refusals = ruleRefusals(rules);
-  if (refusals.length > 0) {
-    const errors = refusals.map((why) => ({
-      field: `changes.${why.path}`,
-      message: ruleRefusalSentence(why),
-    }));
-    throw new Refused('invalid-input', { errors });
-  }
   await em.transactional(async (tx) => {
     // Two people adopting at once wait for each other here; the second then finds its basis outdated.
     await tx.execute('lock table rule_set in share row exclusive mode');
@@ -57,7 +49,14 @@ export async function adopt(
     if (inForce.version !== asked.basedOn) {
       throw new Refused('changed-meanwhile', { detail: `Version ${inForce.version} was adopted meanwhile.` });
     }
-    if (rules.preset === inForce.rules.preset && changedFields(inForce.rules, rules).length === 0) {
+    const rules = rulesAsked(asked, inForce.rules);
+    refuseUnsound(rules);
+    const listsChanged = changedChecklists(inForce.rules.checklists, rules.checklists).length > 0;
+    if (
+      !listsChanged &&
+      rules.preset === inForce.rules.preset &&
+      changedFields(inForce.rules, rules).length === 0
+    ) {
       throw new Refused('invalid-input', { detail: 'These are the rules in force already.' });
     }
     await tx.execute(
@@ -66,4 +65,18 @@ export async function adopt(
     );
     await announce(tx, { about: 'register' });
   });
+}
+
+function refuseUnsound(rules: HouseRules): void {
+  const errors = [
+    ...ruleRefusals(rules).map((why) => ({
+      field: `changes.${why.path}`,
+      message: ruleRefusalSentence(why),
+    })),
+    ...checklistRefusals(rules.checklists).map((why) => ({
+      field: `checklists.${why.occasion}${'at' in why ? `.${why.at}` : ''}`,
+      message: checklistRefusalSentence(why),
+    })),
+  ];
+  if (errors.length > 0) throw new Refused('invalid-input', { errors });
 }

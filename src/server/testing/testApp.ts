@@ -3,9 +3,12 @@ import request from 'supertest';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { answeredItems, DEFAULT_CHECKLISTS } from '../../core/inspection';
+import type { Marks } from '../../core/inspection';
 import { HOUR_MS } from '../../core/measure';
 import type { Instant, PersonId } from '../../core/measure';
 import { ROLES } from '../../core/lifecycle';
+import type { InspectionPayload } from '../../core/record';
 import type { Role } from '../../core/lifecycle';
 import { openApp } from '../app';
 import type { App } from '../app';
@@ -161,6 +164,36 @@ export function readingBody(cellsMv: readonly number[], more: object = {}, paylo
       remarks: null,
       ...payload,
     },
+    ...more,
+  };
+}
+
+/** A scheduled inspection with everything in order but what is named. */
+export function inspectionPayload(
+  more: Partial<InspectionPayload> = {},
+  wrong: Marks = {},
+): InspectionPayload {
+  const occasion = more.occasion ?? 'scheduled';
+  return {
+    occasion,
+    items: answeredItems(DEFAULT_CHECKLISTS[occasion], wrong),
+    swelling: 'none',
+    thicknessMm: null,
+    massG: null,
+    remarks: null,
+    ...more,
+  };
+}
+
+export function roundBody(more: object = {}) {
+  return {
+    id: newId(),
+    kind: 'put-away',
+    title: 'Put-away',
+    checklist: false,
+    placeId: null,
+    fliesAt: null,
+    packIds: [],
     ...more,
   };
 }

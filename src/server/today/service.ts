@@ -1,17 +1,23 @@
 import { TODAY_LIMIT } from '../../contract';
-import type { TodayAnswer, TodayItem } from '../../contract';
-import { HOUR_MS } from '../../core/measure';
+import type { DueGroup, TodayAnswer, TodayItem } from '../../contract';
+import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { rounds } from '../rounds/service';
 import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs/rows';
 
 /** How far ahead Today looks. */
 const HORIZON_HOURS = 72;
 
+/** Routine is shown this far ahead, so that an evening's round can take along what is due soon. */
+const DUE_DAYS = 7;
+/** So many packs a task are named; the rest is a count and a round. */
+const NAMED_PACKS = 12;
+
 const HELD = `s.verdict in ('hold', 'retire-advised')`;
 const OUT_OF_BAND = `s.storage in ('high', 'low') and not (${HELD})`;
-const TO_MEASURE = `s.read_due_at <= ? and s.storage not in ('high', 'low') and not (${HELD})`;
+const TO_MEASURE = `s.read_do in ('measure', 'measure-rested') and s.read_due_at <= ? and s.storage not in ('high', 'low') and not (${HELD})`;
 
 /** What needs hands now: packs out of their band, packs that wait for a decision, packs to be measured. */
 export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswer, 'now' | 'frozen'>> {
@@ -39,6 +45,8 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     heldTotal: rest.outOfUse,
     toMeasure: await items(em, now, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
     toMeasureTotal: toMeasure,
+    due: await dueGroups(em, now),
+    openRounds: await rounds(em, 'open'),
   };
 }
 
@@ -54,5 +62,23 @@ function items(
     `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding from ${PACK_ROW_TABLES}
       where ${where} order by ${order}, p.tag_key limit ${TODAY_LIMIT}`,
     [timestamp(now), ...params],
+  );
+}
+
+/** What the calendar asks soon, a line a task; the task with the oldest debt first. */
+async function dueGroups(em: Entities, now: Instant): Promise<DueGroup[]> {
+  return em.execute(
+    `with due as (
+       select p.id, p.tag, task ->> 'do' as "do", (task ->> 'dueAt')::float8 as "dueAt",
+              row_number() over (partition by task ->> 'do' order by (task ->> 'dueAt')::float8, p.tag_key) as place
+         from pack_state s join pack p on p.id = s.pack_id cross join jsonb_array_elements(s.tasks) task
+        where s.task_due_at <= ? and (task ->> 'dueAt')::float8 <= ?
+     )
+     select "do", count(*)::int as total, (count(*) filter (where "dueAt" <= ?))::int as overdue,
+            min("dueAt") as "firstDueAt",
+            json_agg(json_build_object('id', id, 'tag', tag, 'dueAt', "dueAt") order by place)
+              filter (where place <= ${NAMED_PACKS}) as packs
+       from due group by "do" order by min("dueAt")`,
+    [timestamp(now + DUE_DAYS * DAY_MS), now + DUE_DAYS * DAY_MS, now],
   );
 }

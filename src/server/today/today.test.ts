@@ -52,13 +52,22 @@ it('sorts every pack to where hands will look for it', async () => {
   await put('SOON-IDLE', 3800, 28 * 24);
   await put('TX', null, 0, nimh.id);
 
-  const { counts, outOfBand, held, toMeasure } = await today();
+  const { counts, outOfBand, held, toMeasure, due } = await today();
   expect(outOfBand.map(({ tag }) => tag)).toEqual(['FLAT', 'OVERDUE', 'JUST-DUE', 'LOW', 'FULL']);
   expect(held.map(({ tag, finding }) => [tag, finding?.rule])).toEqual([['RUINED', 'over-discharged']]);
-  expect(toMeasure.map(({ tag, next }) => [tag, next?.do])).toEqual([
-    ['NEW', 'measure'],
-    ['IDLE', 're-read'],
-    ['SOON-IDLE', 're-read'],
+  expect(toMeasure.map(({ tag, next }) => [tag, next?.do])).toEqual([['NEW', 'measure']]);
+  // Every pack was received ninety days ago and never inspected; one is out of use, and nothing routine is asked of it.
+  expect(
+    due.map((group) => [group.do, group.total, group.overdue, group.packs.map(({ tag }) => tag)]),
+  ).toEqual([
+    [
+      'inspect',
+      10,
+      10,
+      ['FLAT', 'FULL', 'IDLE', 'JUST-DUE', 'LOW', 'NEW', 'OVERDUE', 'SOON-IDLE', 'STORED', 'TX'],
+    ],
+    ['re-read', 2, 1, ['IDLE', 'SOON-IDLE']],
+    ['top-up', 1, 1, ['TX']],
   ]);
   expect(counts).toEqual({
     packs: 11,

@@ -1,22 +1,53 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Empty, Loading } from '../kit/Message';
-import { PackPage } from '../packs/PackPage';
-import { PacksPage } from '../packs/PacksPage';
-import { UnknownTagPage } from '../packs/UnknownTagPage';
 import { SignInPage } from '../people/SignInPage';
 import { TodayPage } from '../today/TodayPage';
 import { Failure } from './Failure';
 import { Frame } from './Frame';
 import { queryClient, useSession } from './queries';
 
-const PackFormPage = lazy(() => import('../packs/PackFormPage'));
+/** Pages fetched when the browser is idle, so that the first screen is light and none is missing without a connection. */
+const PAGES = {
+  pack: () => import('../packs/PackPage'),
+  packs: () => import('../packs/PacksPage'),
+  round: () => import('../rounds/RoundPage'),
+  rounds: () => import('../rounds/RoundsPage'),
+  summary: () => import('../rounds/SummaryPage'),
+  unknownTag: () => import('../packs/UnknownTagPage'),
+  stowage: () => import('../stowage/StowagePage'),
+  packForm: () => import('../packs/PackFormPage'),
+};
+
+const PackPage = lazy(PAGES.pack);
+const PacksPage = lazy(PAGES.packs);
+const RoundPage = lazy(PAGES.round);
+const RoundsPage = lazy(PAGES.rounds);
+const SummaryPage = lazy(PAGES.summary);
+const UnknownTagPage = lazy(PAGES.unknownTag);
+const StowagePage = lazy(PAGES.stowage);
+const PackFormPage = lazy(PAGES.packForm);
+const SheetPage = lazy(() => import('../rounds/SheetPage'));
+const DeliveryPage = lazy(() => import('../packs/DeliveryPage'));
+const LabelsPage = lazy(() => import('../packs/LabelsPage'));
 const BenchPage = lazy(() => import('../bench/BenchPage'));
 const RulesPage = lazy(() => import('../rules/RulesPage'));
 const SettingsPage = lazy(() => import('./SettingsPage'));
 const StorageRecordPage = lazy(() => import('../storage/StorageRecordPage'));
 const SetupPage = lazy(() => import('../people/SetupPage'));
+
+/** Fetches what will be wanted next, one after the other, once the browser has nothing else to do. */
+function fetchPages(): void {
+  const rest = Object.values(PAGES);
+  const whenIdle = (work: () => void) =>
+    'requestIdleCallback' in window ? requestIdleCallback(work, { timeout: 5_000 }) : setTimeout(work, 1_000);
+  const next = () => {
+    const page = rest.shift();
+    if (page) void page().finally(() => whenIdle(next));
+  };
+  whenIdle(next);
+}
 
 export function App() {
   return (
@@ -33,6 +64,10 @@ export function App() {
 /** Who may come in: nobody before setup, nobody unknown, everybody signed in. */
 function Door() {
   const session = useSession();
+  const isIn = session.data?.state === 'signed-in';
+  useEffect(() => {
+    if (isIn) fetchPages();
+  }, [isIn]);
   if (session.isPending) return <Loading what="the register" />;
   if (session.isError) return <Failure error={session.error} retry={() => void session.refetch()} />;
   const { data } = session;
@@ -48,9 +83,16 @@ function Door() {
             <Route index element={<TodayPage />} />
             <Route path="packs" element={<PacksPage />} />
             <Route path="packs/receive" element={<PackFormPage />} />
+            <Route path="packs/deliver" element={<DeliveryPage />} />
+            <Route path="packs/stowage" element={<StowagePage />} />
+            <Route path="packs/labels" element={<LabelsPage />} />
             <Route path="packs/:id" element={<PackPage />} />
             <Route path="packs/:id/edit" element={<PackFormPage />} />
             <Route path="tag/:tag" element={<UnknownTagPage />} />
+            <Route path="rounds" element={<RoundsPage />} />
+            <Route path="rounds/:id" element={<RoundPage />} />
+            <Route path="rounds/:id/summary" element={<SummaryPage />} />
+            <Route path="rounds/:id/sheet" element={<SheetPage />} />
             <Route path="storage" element={<StorageRecordPage />} />
             <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />

@@ -12,7 +12,8 @@ import { flushOutbox, useOutbox } from './outbox';
 import { PersonProvider } from './Person';
 import { PersonMenu } from './PersonMenu';
 import { KEYS, queryClient, usePackRows } from './queries';
-import { packOfTag } from './scan';
+import { packOfTag, tagScanned } from './scan';
+import { offerScan } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
 import { ScanField } from './ScanField';
 import { signOut } from './signOut';
@@ -23,6 +24,7 @@ import { KEY_SHEET, useKeys } from './useKeys';
 const SECTIONS = [
   { path: '/', name: 'Today' },
   { path: '/packs', name: 'Packs' },
+  { path: '/rounds', name: 'Rounds' },
   { path: '/bench', name: 'Bench sums' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
@@ -39,7 +41,9 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   useConnection(person);
 
   const onScan = useCallback(
-    (tag: string) => {
+    (scanned: string) => {
+      const tag = tagScanned(scanned);
+      if (offerScan(tag)) return;
       const row = packOfTag(tag, rows ?? []);
       void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
     },
@@ -127,9 +131,10 @@ function SectionLinks({ className }: { className: string }) {
 function useConnection(person: PersonAnswer): void {
   useEffect(() => {
     const flush = () =>
-      void flushOutbox(person.id, (packId) => {
+      void flushOutbox(person.id, ({ packId, round }) => {
         void queryClient.invalidateQueries({ queryKey: KEYS.pack(packId) });
-        say('A record that was waiting has been sent.');
+        if (round) void queryClient.invalidateQueries({ queryKey: KEYS.round(round.roundId) });
+        say('What was waiting has been sent.');
       });
     const stopLive = startLive(flush);
     const stopClock = startClock();
@@ -148,8 +153,13 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
       return go('/');
     case 'packs':
       return go('/packs');
+    case 'stowage':
+      return go('/packs/stowage');
+    case 'delivery':
+      return go('/packs/deliver');
     case 'receive':
       return go('/packs/receive');
+    case 'rounds':
     case 'storage':
     case 'bench':
     case 'rules':

@@ -4,6 +4,7 @@ import { Failure } from './Failure';
 import { useMay } from './Person';
 import { useRegister } from './queries';
 import { Empty, Loading } from '../kit/Message';
+import { CalendarSettings } from '../people/CalendarSettings';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
 import { PeopleTable } from '../people/PeopleTable';
@@ -19,6 +20,7 @@ export default function SettingsPage() {
     { path: 'places', name: 'Places' },
     { path: 'instruments', name: 'Meters' },
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
+    { path: 'calendar', name: 'Your calendar' },
   ];
   if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (register.isPending) return <Loading what="the settings" />;
@@ -54,6 +56,7 @@ function TableOf({
   if (table === 'types') return <PackTypesTable types={register.types} />;
   if (table === 'places') return <PlacesTable places={register.places} />;
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
+  if (table === 'calendar') return <CalendarSettings />;
   if (table === 'people' && mayPeople) return <PeopleTable />;
   return <Empty title="There is no such table." />;
 }

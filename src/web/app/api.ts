@@ -63,6 +63,20 @@ async function send(method: Method, path: string, body: unknown): Promise<Respon
   }
 }
 
+/** Sends a picture's bytes as they are. */
+export async function sendPicture(path: string, picture: Blob): Promise<void> {
+  let response: Response;
+  try {
+    const headers = { 'content-type': picture.type || 'application/octet-stream' };
+    response = await fetch(`/api${path}`, { method: 'PUT', headers, body: picture });
+  } catch {
+    throw new FailedRequest(null);
+  }
+  if (response.ok) return;
+  const answer: unknown = await response.json().catch(() => null);
+  throw new FailedRequest(isProblem(answer) ? answer : null);
+}
+
 function isProblem(answer: unknown): answer is Problem {
   return typeof answer === 'object' && answer !== null && 'status' in answer && 'title' in answer;
 }

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { LiveMessage } from '../../contract';
 import type { PackId } from '../../core/measure';
+import { outdated, refreshHistories } from './histories';
 import { KEYS, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
@@ -20,7 +21,7 @@ const SILENCE_MS = 45_000;
  * @param onConnect called whenever the connection is there (again)
  */
 export function startLive(onConnect: () => void): () => void {
-  const changed = new Set<PackId>();
+  const changed = new Map<PackId, number>();
   let source: EventSource | null = null;
   let retry: ReturnType<typeof setTimeout> | undefined;
   let gather: ReturnType<typeof setTimeout> | undefined;
@@ -29,8 +30,10 @@ export function startLive(onConnect: () => void): () => void {
 
   const settle = () => {
     gather = undefined;
-    const ids = [...changed];
+    const ids = [...changed.keys()];
+    const behind = outdated(changed);
     changed.clear();
+    void refreshHistories(behind).catch(() => undefined);
     for (const id of ids) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
     void queryClient.invalidateQueries({ queryKey: KEYS.today });
     if (ids.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
@@ -74,7 +77,12 @@ export function startLive(onConnect: () => void): () => void {
         void queryClient.invalidateQueries({ queryKey: KEYS.rules });
         return;
       }
-      changed.add(message.packId);
+      if (message.about === 'round') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.round(message.roundId) });
+        void queryClient.invalidateQueries({ queryKey: KEYS.rounds });
+        return;
+      }
+      changed.set(message.packId, message.seq);
       gather ??= setTimeout(settle, GATHER_MS);
     };
     source.onerror = () => {

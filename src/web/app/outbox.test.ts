@@ -17,21 +17,22 @@ const draft = (id: string): RecordDraft => ({
 });
 const queued = (...ids: string[]): OutboxState =>
   ids.reduce<OutboxState>(
-    (state, id) => outboxAfter(state, { type: 'queued', packId, by, draft: draft(id) }),
+    (state, id) =>
+      outboxAfter(state, { type: 'queued', item: { id, packId, by, drafts: [draft(id)], round: null } }),
     { items: [] },
   );
 
-const states = ({ items }: OutboxState) => items.map(({ draft: { id }, state }) => `${id} ${state}`);
+const states = ({ items }: OutboxState) => items.map(({ id, state }) => `${id} ${state}`);
 
 it('keeps records in the order they were written', () => {
   expect(states(queued('a', 'b', 'c'))).toEqual(['a waiting', 'b waiting', 'c waiting']);
 });
 
 it('lets go of what the ledger acknowledged or its writer discarded, and of nothing else', () => {
-  const after = outboxAfter(queued('a', 'b', 'c'), { type: 'acknowledged', id: 'b' as RecordId });
+  const after = outboxAfter(queued('a', 'b', 'c'), { type: 'acknowledged', id: 'b' });
   expect(states(after)).toEqual(['a waiting', 'c waiting']);
-  expect(states(outboxAfter(after, { type: 'discarded', id: 'a' as RecordId }))).toEqual(['c waiting']);
-  expect(states(outboxAfter(after, { type: 'acknowledged', id: 'never' as RecordId }))).toEqual([
+  expect(states(outboxAfter(after, { type: 'discarded', id: 'a' }))).toEqual(['c waiting']);
+  expect(states(outboxAfter(after, { type: 'acknowledged', id: 'never' }))).toEqual([
     'a waiting',
     'c waiting',
   ]);
@@ -39,7 +40,7 @@ it('lets go of what the ledger acknowledged or its writer discarded, and of noth
 
 it('keeps a refused record with the reason, for its writer to see', () => {
   const problem = problemOf('invalid-input', { errors: [{ field: 'records.0.at', message: 'too early' }] });
-  const after = outboxAfter(queued('a', 'b'), { type: 'refused', id: 'a' as RecordId, problem });
+  const after = outboxAfter(queued('a', 'b'), { type: 'refused', id: 'a', problem });
   expect(states(after)).toEqual(['a refused', 'b waiting']);
   expect(after.items[0]?.problem).toEqual(problem);
 });

@@ -1,48 +1,75 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { AppendAnswer, Problem } from '../../contract';
-import type { PackId, PersonId, RecordId } from '../../core/measure';
+import type { AppendAnswer, Problem, RoundRowAnswer } from '../../contract';
+import type { Instant, PackId, PersonId, RoundId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
+import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask } from './api';
+import { photosOf, sendPhotos } from './photos';
 
-/** A record on its way to the ledger. */
+/** How a row of a round ended, when what is sent belongs to one. */
+export interface RoundMark {
+  readonly roundId: RoundId;
+  readonly outcome: RowOutcome | null;
+  readonly reason: string | null;
+  readonly at: Instant;
+}
+
+/** Records of one pack on their way to the ledger together, and the row of a round they end. */
 export interface Outgoing {
+  readonly id: string;
   readonly packId: PackId;
   readonly by: PersonId;
-  readonly draft: RecordDraft;
+  readonly drafts: readonly RecordDraft[];
+  readonly round: RoundMark | null;
   readonly state: 'waiting' | 'refused';
   readonly problem: Problem | null;
 }
+
+/** What somebody hands in. */
+export type HandedIn = Omit<Outgoing, 'state' | 'problem'>;
 
 export interface OutboxState {
   readonly items: readonly Outgoing[];
 }
 
+/** What the outbox held before records were sent together. */
+interface OldItem extends Omit<Outgoing, 'id' | 'drafts' | 'round'> {
+  readonly draft: RecordDraft;
+}
+
 /** Records not yet acknowledged by the ledger. They survive reload; their ids make sending them twice harmless. */
 export const useOutbox = create<OutboxState>()(
-  persist((): OutboxState => ({ items: [] }), { name: 'malle.outbox' }),
+  persist((): OutboxState => ({ items: [] }), {
+    name: 'malle.outbox',
+    version: 1,
+    migrate: (kept) => {
+      const { items } = kept as { items: readonly OldItem[] };
+      return {
+        items: items.map(({ draft, ...rest }) => ({ ...rest, id: draft.id, drafts: [draft], round: null })),
+      };
+    },
+  }),
 );
 
 export type OutboxAction =
-  | { readonly type: 'queued'; readonly packId: PackId; readonly by: PersonId; readonly draft: RecordDraft }
-  | { readonly type: 'acknowledged' | 'discarded'; readonly id: RecordId }
-  | { readonly type: 'refused'; readonly id: RecordId; readonly problem: Problem };
+  | { readonly type: 'queued'; readonly item: HandedIn }
+  | { readonly type: 'acknowledged' | 'discarded'; readonly id: string }
+  | { readonly type: 'refused'; readonly id: string; readonly problem: Problem };
 
 /** Every change the outbox can undergo. */
 export function outboxAfter(state: OutboxState, action: OutboxAction): OutboxState {
   switch (action.type) {
-    case 'queued': {
-      const { packId, by, draft } = action;
-      return { items: [...state.items, { packId, by, draft, state: 'waiting', problem: null }] };
-    }
+    case 'queued':
+      return { items: [...state.items, { ...action.item, state: 'waiting', problem: null }] };
     case 'acknowledged':
     case 'discarded':
-      return { items: state.items.filter(({ draft }) => draft.id !== action.id) };
+      return { items: state.items.filter(({ id }) => id !== action.id) };
     case 'refused': {
       const { problem } = action;
       return {
         items: state.items.map((item) =>
-          item.draft.id === action.id ? { ...item, state: 'refused', problem } : item,
+          item.id === action.id ? { ...item, state: 'refused', problem } : item,
         ),
       };
     }
@@ -55,59 +82,62 @@ function dispatch(action: OutboxAction): void {
   useOutbox.setState((state) => outboxAfter(state, action));
 }
 
-/** How handing in a record went, for the form it came from. */
+/** How handing in went, for the form it came from. */
 export type Handed =
-  | { readonly outcome: 'kept'; readonly answer: AppendAnswer }
+  | { readonly outcome: 'kept'; readonly answer: AppendAnswer | RoundRowAnswer }
   | { readonly outcome: 'waiting' }
   | { readonly outcome: 'refused'; readonly error: FailedRequest };
 
 /**
- * Hands a record in. It lies in the outbox from the first moment; a refusal takes it out again, because the form still
- * has what was typed. Without a connection it stays and is sent later.
+ * Hands records in. They lie in the outbox from the first moment; a refusal takes them out again, because the form still
+ * has what was typed. Without a connection they stay and are sent later.
  */
-export async function handIn(packId: PackId, by: PersonId, draft: RecordDraft): Promise<Handed> {
-  dispatch({ type: 'queued', packId, by, draft });
+export async function handIn(item: HandedIn): Promise<Handed> {
+  dispatch({ type: 'queued', item });
   try {
-    const answer = await sendOne(packId, draft);
-    dispatch({ type: 'acknowledged', id: draft.id });
+    const answer = await sendOne(item);
+    dispatch({ type: 'acknowledged', id: item.id });
     return { outcome: 'kept', answer };
   } catch (error) {
     if (!(error instanceof FailedRequest)) throw error;
     if (error.mayPass) return { outcome: 'waiting' };
-    dispatch({ type: 'discarded', id: draft.id });
+    dispatch({ type: 'discarded', id: item.id });
     return { outcome: 'refused', error };
   }
 }
 
-/** Throws away a refused record; its writer has seen why. */
-export function discard(id: RecordId): void {
+/** Throws away what was refused; its writer has seen why. */
+export function discard(id: string): void {
   dispatch({ type: 'discarded', id });
 }
 
-function sendOne(packId: PackId, draft: RecordDraft): Promise<AppendAnswer> {
-  return ask<AppendAnswer>('POST', '/records', { packId, records: [draft] });
+async function sendOne({ packId, drafts, round }: HandedIn): Promise<AppendAnswer | RoundRowAnswer> {
+  await sendPhotos(drafts.flatMap(photosOf));
+  if (!round) return ask<AppendAnswer>('POST', '/records', { packId, records: drafts });
+  const { roundId, ...mark } = round;
+  return ask<RoundRowAnswer>('POST', `/rounds/${roundId}/rows`, { packId, records: drafts, ...mark });
 }
 
 let sending: Promise<void> | null = null;
 
 /** Sends whatever waits, in order, as the person who wrote it; stops at the first sign that the connection is gone. */
-export function flushOutbox(person: PersonId, kept: (packId: PackId) => void): Promise<void> {
+export function flushOutbox(person: PersonId, kept: (item: Outgoing) => void): Promise<void> {
   sending ??= flushAll(person, kept).finally(() => {
     sending = null;
   });
   return sending;
 }
 
-async function flushAll(person: PersonId, kept: (packId: PackId) => void): Promise<void> {
+async function flushAll(person: PersonId, kept: (item: Outgoing) => void): Promise<void> {
   const waiting = useOutbox.getState().items.filter((item) => item.state === 'waiting' && item.by === person);
-  for (const { packId, draft } of waiting) {
+  for (const item of waiting) {
     try {
-      await sendOne(packId, draft);
-      dispatch({ type: 'acknowledged', id: draft.id });
-      kept(packId);
+      await sendOne(item);
+      dispatch({ type: 'acknowledged', id: item.id });
+      kept(item);
     } catch (error) {
       if (!(error instanceof FailedRequest) || error.mayPass || !error.problem) return;
-      dispatch({ type: 'refused', id: draft.id, problem: error.problem });
+      dispatch({ type: 'refused', id: item.id, problem: error.problem });
     }
   }
 }

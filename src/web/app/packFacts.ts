@@ -1,8 +1,12 @@
-import type { PackDetails, PackTypeAnswer } from '../../contract';
+import type { PackDetails, PackTypeAnswer, RegisterAnswer } from '../../contract';
 import type { PackFacts } from '../../core/pack';
 
 /** What judging needs to know of a pack, from the two answers that hold it. */
-export function factsOf(pack: PackDetails, type: PackTypeAnswer): PackFacts {
+export function factsOf(
+  pack: PackDetails,
+  type: PackTypeAnswer,
+  { placeTemperatures }: Pick<RegisterAnswer, 'placeTemperatures'>,
+): PackFacts {
   return {
     id: pack.id,
     fieldPack: pack.fieldPack,
@@ -16,5 +20,6 @@ export function factsOf(pack: PackDetails, type: PackTypeAnswer): PackFacts {
     burstC: type.burstC,
     chargeC: type.chargeC,
     dutyClass: type.dutyClass,
+    placeTemperatures,
   };
 }

@@ -7,7 +7,7 @@ import type {
   SessionAnswer,
   TodayAnswer,
 } from '../../contract';
-import type { PackId } from '../../core/measure';
+import type { PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, onSignedOut } from './api';
 import { setClock } from './clock';
 
@@ -33,6 +33,11 @@ export const KEYS = {
   today: ['today'] as const,
   people: ['people'] as const,
   rules: ['rules'] as const,
+  rounds: ['rounds'] as const,
+  round: (id: RoundId) => ['round', id] as const,
+  calendar: ['calendar'] as const,
+  histories: (id: RoundId) => ['histories', id] as const,
+  anyHistories: ['histories'] as const,
 };
 
 onSignedOut(() => void queryClient.invalidateQueries({ queryKey: KEYS.session }));

@@ -5,7 +5,10 @@ import { tagKey } from '../../core/pack';
 export const COMMANDS = [
   { verb: 'today', does: 'What needs hands now' },
   { verb: 'packs', does: 'The register of packs' },
+  { verb: 'stowage', does: 'The packs as they lie' },
+  { verb: 'rounds', does: 'Put-away, season start, inspections' },
   { verb: 'receive', does: 'Take a new pack into the register' },
+  { verb: 'delivery', does: 'Receive several packs of a type at once' },
   { verb: 'storage', does: 'How the register has been stored, by month and hand' },
   { verb: 'bench', does: 'Bench sums: currents, times, timers' },
   { verb: 'rules', does: 'The house rules in force' },
@@ -28,7 +31,7 @@ const MOST = 8;
  * Text after a whole tag is taken as volts: `HX-07 384 383 385`.
  */
 export function suggestions(text: string, rows: readonly PackRow[]): readonly Suggestion[] {
-  const typed = text.trim();
+  const typed = tagScanned(text.trim());
   const key = tagKey(typed);
   if (key === '') return [];
   const withVolts = tagAndVolts(typed, rows);
@@ -55,6 +58,21 @@ function tagAndVolts(typed: string, rows: readonly PackRow[]): { row: PackRow; v
     if (row) return { row, volts };
   }
   return null;
+}
+
+/**
+ * The tag a scan means: a label's code holds the address of its pack, a plain code the tag itself.
+ * @example tagScanned('http://127.0.0.1:4180/tag/HX-07') // => "HX-07"
+ * @example tagScanned('HX-07') // => "HX-07"
+ */
+export function tagScanned(scanned: string): string {
+  const [, tag] = /^https?:\/\/[^/]+\/tag\/([^/?#]+)$/i.exec(scanned.trim()) ?? [];
+  if (tag === undefined) return scanned;
+  try {
+    return decodeURIComponent(tag);
+  } catch {
+    return tag;
+  }
 }
 
 /** The pack that carries this tag, however it is written. */

@@ -7,10 +7,13 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: '?', does: 'This sheet' },
   { keys: 'g then t', does: 'Today' },
   { keys: 'g then p', does: 'Packs' },
+  { keys: 'g then r', does: 'Rounds' },
   { keys: 'r', does: 'On a pack: type a reading' },
+  { keys: 'e', does: 'On a pack: inspect it' },
   { keys: 'c  f  i', does: 'On a pack: log a charge, a flight, its resistance' },
   { keys: 'm', does: 'On a pack: move it' },
   { keys: 'n', does: 'On a pack: write a note' },
+  { keys: '↑  ↓', does: 'In a round: the row above, below' },
   { keys: 'Enter', does: 'In a field: save' },
   { keys: 'Esc', does: 'Leave a field or sheet' },
 ];
@@ -44,7 +47,9 @@ export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
       if (event.key === 'Escape') field?.blur();
       // No text here begins with a slash, so in an empty field it is the way out and not a character.
       if (field && !(event.key === '/' && field.value === '' && !isScanField(field))) return;
-      const jump = afterG ? ({ t: '/', p: '/packs' } as const)[event.key as 't' | 'p'] : undefined;
+      const jump = afterG
+        ? ({ t: '/', p: '/packs', r: '/rounds' } as const)[event.key as 't' | 'p' | 'r']
+        : undefined;
       afterG = event.key === 'g';
       if (jump) go(jump);
       else if (event.key === '/') document.querySelector<HTMLElement>('[data-scan-field]')?.focus();

@@ -64,7 +64,12 @@ function Bench({
   const lay = (pack: PackDetails) => {
     const type = types.find(({ id }) => id === pack.typeId);
     if (!type) return;
-    const laid = benchFor(type, fold(factsOf(pack, type), pack.records), rules, draft);
+    const laid = benchFor(
+      type,
+      fold(factsOf(pack, type, { placeTemperatures: [] }), pack.records),
+      rules,
+      draft,
+    );
     setDraft(laid);
     setNote(measuredNote(pack, type, laid));
   };

@@ -349,6 +349,7 @@ function pack(chemistry: LithiumChemistry, series: number, ah: number, chargeC: 
     fieldPack: false,
     smart: null,
     inServiceAt: null,
+    placeTemperatures: [],
   };
 }
 

@@ -11,7 +11,7 @@ import { NO_CHARGE, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
 import { ENDING_WORDS, MODE_WORDS } from './recordWords';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 const MODES = CHARGE_MODES.map((value) => ({ value, label: MODE_WORDS[value] }));
 const BALANCED = [

@@ -5,19 +5,21 @@ import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { useMay, usePerson } from '../app/Person';
 import { Loading } from '../kit/Message';
 import { FlightForm } from './FlightForm';
+import { InspectionForm } from './InspectionForm';
 import { MoveForm } from './MoveForm';
 import { NoteForm } from './NoteForm';
 import { ReadingForm, useBenchFocus } from './ReadingForm';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 /** Bench work, where the network is; a reading and a flight are written in the field and stay with the page. */
 const ChargeForm = lazy(() => import('./ChargeForm'));
 const ResistanceForm = lazy(() => import('./ResistanceForm'));
 
-export type EntryKind = 'reading' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
+export type EntryKind = 'reading' | 'inspection' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
 
 const ENTRIES: readonly { readonly kind: EntryKind; readonly name: string; readonly key: string }[] = [
   { kind: 'reading', name: 'Reading', key: 'r' },
+  { kind: 'inspection', name: 'Inspection', key: 'e' },
   { kind: 'charge', name: 'Charge', key: 'c' },
   { kind: 'flight', name: 'Flight', key: 'f' },
   { kind: 'resistance', name: 'Resistance', key: 'i' },
@@ -76,6 +78,7 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
         {entry === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
         {entry === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
       </Suspense>
+      {entry === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
       {entry === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
       {entry === 'move' && <MoveForm pack={pack} view={view} />}
       {entry === 'note' && <NoteForm pack={pack} />}

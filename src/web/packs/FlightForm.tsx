@@ -4,7 +4,7 @@ import { Choice, SelectField, TextField } from '../kit/fields';
 import { NO_FLIGHT, flightTyped } from './entryDrafts';
 import type { FlightDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 const CONDITIONS = [
   { value: 'loaded', label: 'under load' },

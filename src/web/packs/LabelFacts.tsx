@@ -3,7 +3,7 @@ import { amps, dayWords, volts } from '../../core/wording';
 import { isLithium } from '../../core/chemistry';
 import { useReader } from '../app/clock';
 import { useRegister } from '../app/queries';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 import { useNames } from './useNames';
 
 /** The label's facts and the currents that follow from them, where it lies, and whose it is. */

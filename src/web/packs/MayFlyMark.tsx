@@ -4,6 +4,7 @@ import { MAY_FLY_WORDS } from '../../core/wording';
 const LOOK: Readonly<Record<MayFly, string>> = {
   yes: 'text-leaf',
   'charge-first': 'text-amber',
+  'inspect-first': 'text-amber',
   'measure-first': 'text-amber',
   no: 'text-red',
 };

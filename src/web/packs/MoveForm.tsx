@@ -5,7 +5,7 @@ import { useDraft } from '../app/drafts';
 import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/fields';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 import { useHandIn } from './useHandIn';
 
 interface MoveDraft {

@@ -3,6 +3,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type { PackDetails, PackRow, RegisterAnswer } from '../../contract';
 import type { PackId } from '../../core/measure';
+import { nextTag } from '../../core/pack';
 import { ask } from '../app/api';
 import { currentTime } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -301,16 +302,4 @@ function Submit({
       </div>
     </div>
   );
-}
-
-/**
- * The tag after the highest of a series: HX-12 after HX-11; null when the tags carry no numbers.
- */
-function nextTag(tags: readonly string[]): string | null {
-  const numbered = tags.flatMap((tag) => {
-    const match = /^(.*?)(\d+)$/.exec(tag);
-    return match ? [{ stem: match[1]!, digits: match[2]! }] : [];
-  });
-  const last = numbered.sort((a, b) => Number(a.digits) - Number(b.digits)).at(-1);
-  return last ? `${last.stem}${String(Number(last.digits) + 1).padStart(last.digits.length, '0')}` : null;
 }

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
-import type { PackDetails, PackTypeAnswer } from '../../contract';
+import type { PackDetails, PackTypeAnswer, RegisterAnswer } from '../../contract';
+import type { StepKind } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
 import type { PackId } from '../../core/measure';
 import { cellsLabel } from '../../core/pack';
@@ -17,7 +18,7 @@ import { TagPlate } from '../kit/TagPlate';
 import { EntryPanel } from './EntryPanel';
 import type { EntryKind } from './EntryPanel';
 import { LabelFacts } from './LabelFacts';
-import { packView, withWaiting } from './packView';
+import { packView, withWaiting } from '../app/packView';
 import { StandingBlock } from './StandingBlock';
 import { Timeline } from './Timeline';
 
@@ -25,7 +26,7 @@ import { Timeline } from './Timeline';
 const HealthSection = lazy(() => import('./health/HealthSection'));
 
 /** One pack: what may be done with it, what to do next, and the records behind that. */
-export function PackPage() {
+export default function PackPage() {
   const id = useParams().id as PackId;
   const pack = usePack(id);
   const register = useRegister();
@@ -34,27 +35,30 @@ export function PackPage() {
   if (pack.isPending || register.isPending) return <Loading what="the pack" />;
   const type = register.data.types.find((one) => one.id === pack.data.typeId);
   if (!type) return <Loading what="its type" />;
-  return <LoadedPack key={id} pack={pack.data} type={type} rules={register.data.rules} />;
+  return <LoadedPack key={id} pack={pack.data} type={type} register={register.data} />;
 }
 
 function LoadedPack({
   pack,
   type,
-  rules,
+  register,
 }: {
   pack: PackDetails;
   type: PackTypeAnswer;
-  rules: { rules: Parameters<typeof packView>[2] };
+  register: RegisterAnswer;
 }) {
   const now = useClock((clock) => clock.now);
   const outgoing = useOutbox((outbox) => outbox.items);
   const records = withWaiting(pack, outgoing, now);
   const [judgedBy, setJudgedBy] = useState<PresetName | null>(null);
-  const judgingRules = judgedBy ? PRESET_RULES[judgedBy] : rules.rules;
-  const view = packView(factsOf(pack, type), records, judgingRules, now);
+  const { rules } = register.rules;
+  const judgingRules = judgedBy ? { ...PRESET_RULES[judgedBy], checklists: rules.checklists } : rules;
+  const view = packView(factsOf(pack, type, register), records, judgingRules, now);
   const location = useLocation();
-  const state = location.state as { step?: string; calledBy?: string } | null;
-  const [entry, setEntry] = useState<EntryKind>(state?.step === 'set-apart' ? 'move' : 'reading');
+  const state = location.state as { step?: StepKind; calledBy?: string } | null;
+  const [entry, setEntry] = useState<EntryKind>(
+    state?.step ? (ENTRY_OF_STEP[state.step] ?? 'reading') : 'reading',
+  );
   const field = useRef<HTMLInputElement>(null);
   useEntryKeys(setEntry, field);
 
@@ -110,8 +114,18 @@ function LoadedPack({
   );
 }
 
+/** What a hand does first for a step that asks for no meter. */
+const ENTRY_OF_STEP: Readonly<Partial<Record<StepKind, EntryKind>>> = {
+  'set-apart': 'move',
+  inspect: 'inspection',
+  'inspect-season': 'inspection',
+  'complete-baseline': 'inspection',
+  mend: 'inspection',
+};
+
 const ENTRY_KEYS: Readonly<Record<string, EntryKind>> = {
   r: 'reading',
+  e: 'inspection',
   c: 'charge',
   f: 'flight',
   i: 'resistance',

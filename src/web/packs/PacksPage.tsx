@@ -12,9 +12,10 @@ import { Empty, Loading } from '../kit/Message';
 import { COLUMNS, columnsFrom, filtered, listedPacks, sorted, sortFrom } from './listing';
 import type { ColumnKey, ListedPack } from './listing';
 import { PackTable } from './PackTable';
+import { ShelfLinks } from '../kit/ShelfLinks';
 
 /** The register: every pack a row; what is typed, how it is sorted and which columns show stand in the address. */
-export function PacksPage() {
+export default function PacksPage() {
   const rows = usePackRows();
   const register = useRegister();
   const mayReceive = useMay('pack.create');
@@ -86,6 +87,7 @@ function PackList({
       <title>Packs · Malle</title>
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1>Packs</h1>
+        <ShelfLinks now="list" />
         <input
           type="search"
           aria-label="Filter the packs"
@@ -104,10 +106,22 @@ function PackList({
         </span>
         <span className="ml-auto flex gap-2">
           <ColumnChooser columns={columns} onChange={(next) => set('cols', next.join(','))} />
+          <ButtonLink
+            to={`/packs/labels?q=${encodeURIComponent(typed)}`}
+            weight="quiet"
+            className="max-md:hidden"
+          >
+            Labels
+          </ButtonLink>
           {mayReceive && (
-            <ButtonLink to="/packs/receive" weight="main">
-              Receive
-            </ButtonLink>
+            <>
+              <ButtonLink to="/packs/deliver" className="max-md:hidden">
+                Delivery
+              </ButtonLink>
+              <ButtonLink to="/packs/receive" weight="main">
+                Receive
+              </ButtonLink>
+            </>
           )}
         </span>
       </div>

@@ -4,17 +4,18 @@ import type { InstrumentAnswer, PackDetails, PackTypeAnswer } from '../../contra
 import { CHEMISTRY, DEFAULT_METER_ERROR_MV } from '../../core/chemistry';
 import { parseVolts } from '../../core/reading';
 import type { ReadingCondition, TypedVolts } from '../../core/reading';
-import type { ReadingPayload, ReadVolts } from '../../core/record';
+import type { ReadingPayload } from '../../core/record';
 import { plural, voltsRefusalSentence } from '../../core/wording';
 import { useDraft } from '../app/drafts';
 import { useRegister } from '../app/queries';
+import { LAST_INSTRUMENT, plainReading, voltsOf } from '../app/typedReading';
 import { figureTyped } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { RecordPreview } from './RecordPreview';
 import { blankToNull } from './entryDrafts';
 import { useHandIn } from './useHandIn';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 /** What has been typed of a reading. */
 interface ReadingDraft {
@@ -32,8 +33,6 @@ export const CONDITIONS = [
   { value: 'settling', label: 'settling' },
   { value: 'loaded', label: 'under load' },
 ] as const;
-
-const LAST_INSTRUMENT = 'instrument';
 
 /** One field for the cells, understood as it is typed, judged before it is saved. Enter saves. */
 export function ReadingForm({
@@ -169,19 +168,11 @@ function payloadOf(
   const volts = voltsOf(typed);
   if (!volts) return null;
   return {
-    volts,
-    condition: draft.condition ?? 'rested',
-    instrument: instrument?.name ?? null,
-    meterErrorMv: instrument?.errorMv ?? DEFAULT_METER_ERROR_MV,
+    ...plainReading(volts, instrument, draft.condition),
     // What is no number goes to the server as typed, which names the field.
     temperatureC: figureTyped(draft.temperature) as number | null,
     remarks: blankToNull(draft.remarks),
   };
-}
-
-export function voltsOf(typed: TypedVolts): ReadVolts | null {
-  if (typed.outcome === 'cells') return { of: 'cells', cellsMv: typed.cellsMv };
-  return typed.outcome === 'pack' ? { of: 'pack', packMv: typed.packMv } : null;
 }
 
 function ignoredHint(typed: TypedVolts): string | undefined {

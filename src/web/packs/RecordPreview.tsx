@@ -9,8 +9,8 @@ import { useRegister } from '../app/queries';
 import { LargeCellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
 import { MayFlyMark } from './MayFlyMark';
-import { packView, provisional } from './packView';
-import type { PackView } from './packView';
+import { packView, provisional } from '../app/packView';
+import type { PackView } from '../app/packView';
 
 const PREVIEW_ID = 'ffffffff-ffff-7fff-bfff-ffffffffffff' as RecordId;
 

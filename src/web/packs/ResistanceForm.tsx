@@ -5,7 +5,7 @@ import { TextField } from '../kit/fields';
 import { NO_RESISTANCE, resistanceTyped } from './entryDrafts';
 import type { ResistanceDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 /** Internal resistance cell by cell, with the temperature it was measured at. */
 export default function ResistanceForm({

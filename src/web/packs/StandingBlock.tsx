@@ -18,7 +18,7 @@ import { VerdictMark } from '../kit/VerdictMark';
 import type { EntryKind } from './EntryPanel';
 import { Findings } from './Findings';
 import { MayFlyMark } from './MayFlyMark';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 
 interface Props {
   readonly pack: PackDetails;
@@ -122,6 +122,21 @@ function ClockLine({ view }: { view: PackView }) {
   }
 }
 
+interface Act {
+  readonly entry: EntryKind;
+  readonly label: string;
+}
+const READ_IT: Act = { entry: 'reading', label: 'Type the reading' };
+const INSPECT_IT: Act = { entry: 'inspection', label: 'Inspect it now' };
+const ACT_OF_STEP: Readonly<Partial<Record<NextStep['do'], Act>>> = {
+  'set-apart': { entry: 'move', label: 'Note where it lies' },
+  'send-back': { entry: 'move', label: 'Note where it went' },
+  inspect: INSPECT_IT,
+  'inspect-season': INSPECT_IT,
+  mend: { entry: 'inspection', label: 'Inspect it again' },
+  'complete-baseline': { entry: 'inspection', label: 'Measure it now' },
+};
+
 function NextLine({
   step,
   onEntry,
@@ -133,10 +148,10 @@ function NextLine({
 }) {
   const reader = useReader();
   const mayWrite = useMay('record.reading');
-  const moves = step.do === 'set-apart';
+  const { entry, label } = ACT_OF_STEP[step.do] ?? READ_IT;
   const act = () => {
-    onEntry(moves ? 'move' : 'reading');
-    if (!moves) requestAnimationFrame(() => field.current?.focus());
+    onEntry(entry);
+    if (entry === 'reading') requestAnimationFrame(() => field.current?.focus());
   };
   return (
     <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 border-y-2 border-ink py-2">
@@ -146,7 +161,7 @@ function NextLine({
       </span>
       {mayWrite && (
         <Button weight="main" onClick={act}>
-          {moves ? 'Note where it lies' : 'Type the reading'}
+          {label}
         </Button>
       )}
     </p>

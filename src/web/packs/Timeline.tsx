@@ -6,6 +6,7 @@ import { whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { discard, useOutbox } from '../app/outbox';
 import { useMay, usePerson } from '../app/Person';
+import { Photo } from '../app/inspection/PhotoStrip';
 import { Button } from '../kit/Button';
 import { CorrectionSheet } from './CorrectionSheet';
 import { KIND_WORDS, recordLine } from './recordWords';
@@ -94,6 +95,7 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
         <span className={correction ? 'text-faint line-through' : ''}>
           <Line {...recordLine(record, names)} />
         </span>
+        {record.kind === 'inspection' && <InspectionPhotos record={record} />}
         {correction && (
           <span className="block">
             <b>{replacement ? 'Corrected to' : 'Withdrawn'}</b>{' '}
@@ -127,6 +129,18 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
   );
 }
 
+function InspectionPhotos({ record: { payload } }: { record: Extract<PackRecord, { kind: 'inspection' }> }) {
+  const photos = payload.items.flatMap(({ asks, photoIds }) => photoIds.map((id) => ({ id, asks })));
+  if (photos.length === 0) return null;
+  return (
+    <span className="flex flex-wrap gap-2 py-1">
+      {photos.map(({ id, asks }) => (
+        <Photo key={id} id={id} label={asks} />
+      ))}
+    </span>
+  );
+}
+
 function Line({ figures, words }: RecordLine) {
   return (
     <>
@@ -142,12 +156,18 @@ function RefusedItems({ pack }: { pack: PackDetails }) {
   const refused = useOutbox((outbox) => outbox.items).filter(
     (item) => item.packId === pack.id && item.state === 'refused',
   );
-  return refused.map(({ draft, problem }) => (
-    <div key={draft.id} role="alert" className="my-2 border-l-4 border-red bg-wash-red px-3 py-2 text-sm">
+  return refused.map(({ id, drafts, problem }) => (
+    <div key={id} role="alert" className="my-2 border-l-4 border-red bg-wash-red px-3 py-2 text-sm">
       <b>Not taken: </b>
-      {draft.kind === 'correction' ? draft.payload.reason : <Line {...recordLine(draft, names)} />}
+      {drafts.map((draft) =>
+        draft.kind === 'correction' ? (
+          draft.payload.reason
+        ) : (
+          <Line key={draft.id} {...recordLine(draft, names)} />
+        ),
+      )}
       <p>{problem?.errors?.map(({ message }) => message).join(' ') ?? problem?.title}</p>
-      <Button weight="quiet" onClick={() => discard(draft.id)}>
+      <Button weight="quiet" onClick={() => discard(id)}>
         I have noted it, discard
       </Button>
     </div>

@@ -8,7 +8,7 @@ import { ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 
 /** A tag that no pack on this page's list carries: a former tag leads to its pack, an unknown one can be received. */
-export function UnknownTagPage() {
+export default function UnknownTagPage() {
   const { tag = '' } = useParams();
   const mayReceive = useMay('pack.create');
   const found = useQuery({

@@ -7,7 +7,7 @@ import { useDraft } from '../app/drafts';
 import { Button } from '../kit/Button';
 import type { Understood } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
-import type { PackView } from './packView';
+import type { PackView } from '../app/packView';
 import { useHandIn } from './useHandIn';
 
 /** A form whose text must be understood before it is a record. */

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/measure';
 import { aRow, REGISTER } from '../testing/rows';
 import { columnsFrom, DEFAULT_COLUMNS, filtered, listedPacks, sorted, sortFrom } from './listing';
 
@@ -69,4 +70,19 @@ describe('columns in the address', () => {
     expect(columnsFrom(null)).toEqual(DEFAULT_COLUMNS);
     expect(columnsFrom('owner,spread,nonsense')).toEqual(['tag', 'verdict', 'spread', 'owner']);
   });
+});
+
+it('finds what the calendar asks for, by task and within a week', () => {
+  const now = 100 * DAY_MS;
+  const task = (days: number) =>
+    [{ do: 'inspect', dueAt: now + days * DAY_MS, because: 'inspection-due' }] as const;
+  const rows = [
+    aRow('A', { tasks: task(-2) }),
+    aRow('B', { tasks: task(7) }),
+    aRow('C', { tasks: task(7.1) }),
+  ];
+  const tags = (typed: string) => filtered(listedPacks(rows, REGISTER), typed, now).map(({ row }) => row.tag);
+  expect(tags('due:inspect')).toEqual(['A', 'B']);
+  expect(tags('due:any')).toEqual(['A', 'B']);
+  expect(tags('due:re-read')).toEqual([]);
 });

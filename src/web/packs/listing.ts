@@ -2,6 +2,7 @@ import type { PackRow, RegisterAnswer } from '../../contract';
 import { STEP_KINDS, VERDICTS } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
 import { spread } from '../../core/health';
+import { DAY_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { cellsLabel, tagKey } from '../../core/pack';
 import { capacity, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from '../../core/wording';
@@ -42,6 +43,7 @@ export function listedPacks(rows: readonly PackRow[], register: RegisterAnswer):
       row.storage === 'high' || row.storage === 'low' ? 'out-of-band' : '',
       row.next ? STEP_WORDS[row.next.do] : '',
       row.fieldPack ? 'field pack' : '',
+
       place,
       holder,
       row.owner,
@@ -61,18 +63,32 @@ export function listedPacks(rows: readonly PackRow[], register: RegisterAnswer):
 }
 
 /**
- * The packs that hold every typed word somewhere; `overdue` asks the clock. A word may be part of a longer one.
+ * The packs that hold every typed word somewhere; `overdue` asks the clock, `due:inspect` the calendar. A word may be part
+ * of a longer one.
  */
 export function filtered(packs: readonly ListedPack[], typed: string, now: Instant): readonly ListedPack[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return packs;
   return packs.filter((pack) =>
-    words.every((word) => (word === 'overdue' ? isOverdueRow(pack.row, now) : pack.haystack.includes(word))),
+    words.every((word) => {
+      if (word === 'overdue') return isOverdueRow(pack.row, now);
+      return word.startsWith('due:') ? isDueFor(pack.row, word.slice(4), now) : pack.haystack.includes(word);
+    }),
   );
 }
 
 function isOverdueRow({ dueAt }: PackRow, now: Instant): boolean {
   return dueAt !== null && dueAt <= now;
+}
+
+/** Routine is due when its day is within the week. */
+const DUE_AHEAD_MS = 7 * DAY_MS;
+
+/** Whether the calendar asks for this task soon; `due:any` stands for every task. */
+function isDueFor({ tasks }: PackRow, task: string, now: Instant): boolean {
+  return tasks.some(
+    ({ do: kind, dueAt }) => (task === 'any' || kind === task) && dueAt <= now + DUE_AHEAD_MS,
+  );
 }
 
 export const COLUMNS = [

@@ -5,13 +5,14 @@ import type {
   ChargePayload,
   Correctable,
   FlightPayload,
+  InspectionPayload,
   PackRecord,
   ReadingPayload,
   ReadVolts,
   ResistancePayload,
 } from '../../core/record';
 import { CHEMISTRY } from '../../core/chemistry';
-import { amps, volts } from '../../core/wording';
+import { amps, ANSWER_WORDS, OCCASION_WORDS, SWELLING_WORDS, volts } from '../../core/wording';
 
 /** Names for ids, for putting records into words. */
 export interface Names {
@@ -25,6 +26,7 @@ export const KIND_WORDS: Readonly<Record<PackRecord['kind'], string>> = {
   resistance: 'Resistance',
   charge: 'Charge',
   flight: 'Flight',
+  inspection: 'Inspection',
   moved: 'Moved',
   note: 'Note',
   correction: 'Correction',
@@ -47,6 +49,8 @@ export function recordLine(record: Correctable, names: Names): RecordLine {
       return chargeLine(record.payload);
     case 'flight':
       return flightLine(record.payload, names);
+    case 'inspection':
+      return inspectionLine(record.payload);
     case 'received':
     case 'moved':
     case 'note':
@@ -69,7 +73,8 @@ function wordsOf(
     }
     case 'moved': {
       const { placeId, holderId } = record.payload;
-      const where = placeId ? `to ${names.place(placeId)}` : 'to no fixed place';
+      const slot = record.payload.slot ? `, slot ${record.payload.slot}` : '';
+      const where = placeId ? `to ${names.place(placeId)}${slot}` : 'to no fixed place';
       return holderId ? `${where}, with ${names.person(holderId)}` : where;
     }
     case 'note':
@@ -162,6 +167,22 @@ function flightLine(flight: FlightPayload, names: Names): RecordLine {
   };
 }
 
+function inspectionLine(inspection: InspectionPayload): RecordLine {
+  const { occasion, items, swelling, thicknessMm, massG, remarks } = inspection;
+  const told = items.filter(({ answer }) => answer !== 'ok');
+  const sound = items.length - told.length;
+  return {
+    figures: joined([thicknessMm !== null && `${thicknessMm} mm`, massG !== null && `${massG} g`]),
+    words: joined([
+      OCCASION_WORDS[occasion],
+      told.length === 0 ? `all ${sound} in order` : `${sound} in order`,
+      swelling && swelling !== 'none' && `swollen, ${SWELLING_WORDS[swelling]}`,
+      ...told.map(({ asks, answer, note }) => `${ANSWER_WORDS[answer]}: ${asks}${note ? `, ${note}` : ''}`),
+      remarks,
+    ]),
+  };
+}
+
 function figuresOf(read: ReadVolts): string {
   return read.of === 'cells' ? read.cellsMv.map(volts).join(' ') : `${volts(read.packMv)} V the pack`;
 }
@@ -170,6 +191,6 @@ function measured(value: number | null, unit: string): string | null {
   return value === null ? null : `${Math.round(value * 10) / 10} ${unit}`;
 }
 
-function joined(parts: readonly (string | number | null | undefined)[]): string {
+function joined(parts: readonly (string | number | false | null | undefined)[]): string {
   return parts.filter(Boolean).join(' · ');
 }

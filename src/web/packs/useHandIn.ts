@@ -27,11 +27,9 @@ export function useHandIn(pack: PackDetails): HandIn {
     setBusy(true);
     setProblems([]);
     try {
-      const handed = await handIn(pack.id, person.id, {
-        ...body,
-        id: newId() as RecordId,
-        at: at ?? currentTime(),
-      });
+      const draft = { ...body, id: newId() as RecordId, at: at ?? currentTime() };
+      const item = { id: draft.id, packId: pack.id, by: person.id, drafts: [draft], round: null };
+      const handed = await handIn(item);
       switch (handed.outcome) {
         case 'kept':
           queryClient.setQueryData<PackDetails>(

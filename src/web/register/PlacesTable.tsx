@@ -4,6 +4,7 @@ import { CheckField, SelectField, TextField } from '../kit/fields';
 import { NamedTable } from '../app/tables/NamedTable';
 import { SaveRow } from '../app/tables/SaveRow';
 import { useTableForm } from '../app/tables/useTableForm';
+import { figureTyped } from '../app/useServerForm';
 
 /** Where packs lie. */
 export function PlacesTable({ places }: { places: readonly PlaceAnswer[] }) {
@@ -13,28 +14,109 @@ export function PlacesTable({ places }: { places: readonly PlaceAnswer[] }) {
       one="place"
       things={places}
       action="place.edit"
-      describe={({ kind, fireResistant }) => (fireResistant ? `${kind}, fire-resistant` : kind)}
+      describe={describe}
       form={(place) => <PlaceForm place={place} />}
     />
   );
 }
 
-type PlaceValues = Pick<PlaceAnswer, 'name' | 'kind' | 'fireResistant'>;
+function describe({ kind, fireResistant, celsius, capacity }: PlaceAnswer): string {
+  return [
+    kind,
+    fireResistant && 'fire-resistant',
+    capacity !== null && `up to ${capacity}`,
+    celsius !== null && `${celsius} °C`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+interface PlaceValues {
+  readonly name: string;
+  readonly kind: PlaceAnswer['kind'];
+  readonly fireResistant: boolean;
+  readonly code: string;
+  readonly capacity: string;
+  readonly slots: string;
+  readonly celsius: string;
+}
+
+const BLANK: PlaceValues = {
+  name: '',
+  kind: 'box',
+  fireResistant: true,
+  code: '',
+  capacity: '',
+  slots: '0',
+  celsius: '',
+};
+
+function valuesOf({ name, kind, fireResistant, code, capacity, slots, celsius }: PlaceAnswer): PlaceValues {
+  const text = (value: number | null) => (value === null ? '' : String(value));
+  return {
+    name,
+    kind,
+    fireResistant,
+    code: code ?? '',
+    capacity: text(capacity),
+    slots: String(slots),
+    celsius: text(celsius),
+  };
+}
 
 function PlaceForm({ place }: { place: PlaceAnswer | null }) {
-  const initial: PlaceValues = place
-    ? { name: place.name, kind: place.kind, fireResistant: place.fireResistant }
-    : { name: '', kind: 'box', fireResistant: true };
-  const form = useTableForm<PlaceValues>('/places', 'places', place, initial, (values) => values);
+  const form = useTableForm<PlaceValues>(
+    '/places',
+    'places',
+    place,
+    place ? valuesOf(place) : BLANK,
+    (values) => ({
+      ...values,
+      capacity: figureTyped(values.capacity),
+      slots: figureTyped(values.slots) ?? 0,
+      celsius: figureTyped(values.celsius),
+      map: place?.map ?? null,
+    }),
+  );
   const { errors, isSubmitting } = form.formState;
   return (
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
-      <SelectField label="Kind" error={errors.kind?.message} {...form.register('kind')}>
-        {PLACE_KINDS.map((kind) => (
-          <option key={kind}>{kind}</option>
-        ))}
-      </SelectField>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <SelectField label="Kind" error={errors.kind?.message} {...form.register('kind')}>
+          {PLACE_KINDS.map((kind) => (
+            <option key={kind}>{kind}</option>
+          ))}
+        </SelectField>
+        <TextField
+          label="Code"
+          hint="Printed on it, to be scanned; unlike any pack’s tag."
+          className="font-mono"
+          error={errors.code?.message}
+          {...form.register('code')}
+        />
+        <TextField
+          label="Packs at most"
+          inputMode="numeric"
+          hint="Empty: no limit."
+          error={errors.capacity?.message}
+          {...form.register('capacity')}
+        />
+        <TextField
+          label="Numbered slots"
+          inputMode="numeric"
+          hint="0: packs lie loose."
+          error={errors.slots?.message}
+          {...form.register('slots')}
+        />
+        <TextField
+          label="Temperature, °C"
+          inputMode="decimal"
+          hint="From now on; packs that lie here age by it."
+          error={errors.celsius?.message}
+          {...form.register('celsius')}
+        />
+      </div>
       <CheckField
         label="Fire-resistant"
         hint="A bag, a vented metal box or a cabinet. An unvented metal box is itself a hazard."

@@ -32,8 +32,8 @@ interface PreviewPanelProps {
 
 /** What the typed rules would do to the register, before anybody adopts them; and adopting them, with a reason. */
 export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: PreviewPanelProps) {
-  const { rules, changed, errors } = outcome;
-  const asked = changed.length > 0 ? rules : null;
+  const { rules, changed, changedLists, errors } = outcome;
+  const asked = changed.length + changedLists.length > 0 ? rules : null;
   const whatIf = useWhatIf(inForce.rules, asked);
   return (
     <section aria-label="Preview" className="mb-6 border-2 border-ink bg-sheet p-4">
@@ -62,7 +62,14 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
         </Notice>
       )}
       <h2 className="mt-4">
-        {changed.length === 0 ? 'Nothing changed yet' : `${plural(changed.length, 'rule')} changed`}
+        {changed.length + changedLists.length === 0
+          ? 'Nothing changed yet'
+          : [
+              changed.length > 0 && plural(changed.length, 'rule'),
+              changedLists.length > 0 && plural(changedLists.length, 'checklist'),
+            ]
+              .filter(Boolean)
+              .join(' and ') + ' changed'}
       </h2>
       {Object.keys(errors).length > 0 && (
         <p className="font-bold text-red">
@@ -180,6 +187,7 @@ function AdoptForm({
         basedOn,
         preset: rules.preset,
         changes,
+        checklists: rules.checklists,
         reason,
       });
       queryClient.setQueryData(KEYS.rules, answer);

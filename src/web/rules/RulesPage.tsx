@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 import type { RulesHistoryAnswer, RulesVersion } from '../../contract';
+import { changedChecklists } from '../../core/inspection';
 import { changedFields, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
-import { plural, ruleValueWords, whenWords } from '../../core/wording';
+import { OCCASION_WORDS, plural, ruleValueWords, whenWords } from '../../core/wording';
 import { ruleValue } from '../../core/rules';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
@@ -11,6 +12,7 @@ import { useRegister, useRulesHistory } from '../app/queries';
 import { Button } from '../kit/Button';
 import { Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
+import { ChecklistsEditor } from './ChecklistsEditor';
 import { drafted, draftOf } from './draft';
 import type { RulesDraft } from './draft';
 import { PreviewPanel } from './PreviewPanel';
@@ -61,6 +63,11 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
           draft={editing ? draft : null}
           errors={outcome?.errors ?? NO_ERRORS}
           onDraft={setDraft}
+        />
+        <ChecklistsEditor
+          checklists={(editing ? draft.checklists : null) ?? inForce.rules.checklists}
+          errors={outcome?.errors ?? NO_ERRORS}
+          onChange={editing ? (checklists) => setDraft({ ...draft, checklists }) : null}
         />
       </div>
       <Versions versions={history.versions} />
@@ -119,6 +126,14 @@ function Versions({ versions }: { versions: readonly RulesVersion[] }) {
                       <li key={field.path}>
                         {field.title}: {ruleValueWords(field, ruleValue(before.rules, field))} →{' '}
                         <b className="text-ink">{ruleValueWords(field, ruleValue(version.rules, field))}</b>
+                      </li>
+                    ))}
+                    {changedChecklists(before.rules.checklists, version.rules.checklists).map((occasion) => (
+                      <li key={occasion}>
+                        Checklist {OCCASION_WORDS[occasion]}:{' '}
+                        <b className="text-ink">
+                          {version.rules.checklists[occasion].map(({ asks }) => asks).join(' · ')}
+                        </b>
                       </li>
                     ))}
                   </ul>

@@ -1,3 +1,5 @@
+import { changedChecklists, checklistRefusals } from '../../core/inspection';
+import type { Checklists, Occasion } from '../../core/inspection';
 import {
   changedFields,
   PRESET_RULES,
@@ -7,7 +9,7 @@ import {
   withRuleValue,
 } from '../../core/rules';
 import type { HouseRules, PresetName, RuleField, RuleValue } from '../../core/rules';
-import { ruleRefusalSentence, volts } from '../../core/wording';
+import { checklistRefusalSentence, ruleRefusalSentence, volts } from '../../core/wording';
 
 /** What has been typed into the house rules: a preset to start from, and the fields typed over. */
 export interface RulesDraft {
@@ -15,6 +17,8 @@ export interface RulesDraft {
   readonly basedOn: number;
   readonly preset: PresetName;
   readonly typed: Readonly<Record<string, string>>;
+  /** The checklists as they are to be; absent while nobody changed them. */
+  readonly checklists?: Checklists | undefined;
 }
 
 /** What a draft comes to: the rules, or null with what is wrong at each field. */
@@ -22,6 +26,8 @@ export interface DraftedRules {
   readonly rules: HouseRules | null;
   readonly errors: Readonly<Record<string, string>>;
   readonly changed: readonly RuleField[];
+  /** The occasions whose checklists were changed. */
+  readonly changedLists: readonly Occasion[];
 }
 
 /** A draft that says what the rules in force say. */
@@ -30,8 +36,8 @@ export function draftOf(rules: HouseRules, version: number): RulesDraft {
 }
 
 /** A draft started from a preset, with nothing typed over it. */
-export function startedFrom({ basedOn }: RulesDraft, preset: PresetName): RulesDraft {
-  return { basedOn, preset, typed: {} };
+export function startedFrom({ basedOn, checklists }: RulesDraft, preset: PresetName): RulesDraft {
+  return { basedOn, preset, typed: {}, checklists };
 }
 
 function typedOver(preset: HouseRules, rules: HouseRules): Record<string, string> {
@@ -54,7 +60,8 @@ export function fieldText(draft: RulesDraft, field: RuleField): string {
 
 export function drafted(draft: RulesDraft, inForce: HouseRules): DraftedRules {
   const errors: Record<string, string> = {};
-  let rules = PRESET_RULES[draft.preset];
+  const checklists = draft.checklists ?? inForce.checklists;
+  let rules: HouseRules = { ...PRESET_RULES[draft.preset], checklists };
   for (const field of RULE_FIELDS) {
     const text = draft.typed[field.path];
     if (text === undefined) continue;
@@ -63,10 +70,15 @@ export function drafted(draft: RulesDraft, inForce: HouseRules): DraftedRules {
     else rules = withRuleValue(rules, field, value);
   }
   for (const why of ruleRefusals(rules)) errors[why.path] ??= ruleRefusalSentence(why);
+  for (const why of checklistRefusals(checklists)) {
+    const at = 'at' in why ? `.${why.at}` : '';
+    errors[`checklists.${why.occasion}${at}`] ??= checklistRefusalSentence(why);
+  }
   return {
     rules: Object.keys(errors).length === 0 ? rules : null,
     errors,
     changed: changedFields(inForce, rules),
+    changedLists: changedChecklists(inForce.checklists, checklists),
   };
 }
 

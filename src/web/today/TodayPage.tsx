@@ -2,6 +2,8 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { TodayAnswer, TodayItem } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
+import type { TaskKind } from '../../core/assess';
+import type { RoundKind } from '../../core/rounds';
 import { dueWords, plural, sentence, STEP_WORDS, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -32,6 +34,7 @@ export function TodayPage() {
     <>
       <Headline today={data} />
       <Horizon items={data.outOfBand} total={data.outOfBandTotal} />
+      <OpenRounds rounds={data.openRounds} />
       <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
         <Waiting
           title="Out of use, waiting for a decision"
@@ -40,6 +43,7 @@ export function TodayPage() {
           empty="No pack waits for a decision."
           more="/packs?q=hold"
         />
+        <DueList groups={data.due} />
         <Waiting
           title="To be measured"
           items={data.toMeasure}
@@ -50,6 +54,78 @@ export function TodayPage() {
         />
       </div>
     </>
+  );
+}
+
+/** Rounds somebody began and nobody closed: the way back in. */
+function OpenRounds({ rounds }: { rounds: TodayAnswer['openRounds'] }) {
+  if (rounds.length === 0) return null;
+  return (
+    <ul aria-label="Rounds under way" className="mt-6 border-y-2 border-ink">
+      {rounds.map(({ id, title, worked, packs }) => (
+        <li key={id} className="flex flex-wrap items-center gap-x-4 py-1.5">
+          <b className="min-w-0 flex-1">{title}</b>
+          <span className="font-mono">
+            {worked} of {packs}
+          </span>
+          <ButtonLink to={`/rounds/${id}`} weight="main">
+            Go on
+          </ButtonLink>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The round that works a task off. */
+const ROUND_FOR: Readonly<Record<TaskKind, RoundKind | null>> = {
+  'inspect-season': 'season-start',
+  'complete-baseline': 'receipt',
+  inspect: 'scheduled',
+  'top-up': null,
+  cycle: 'idle',
+  're-read': 'idle',
+};
+
+/** What the calendar asks within a week, a line a task. */
+function DueList({ groups }: { groups: TodayAnswer['due'] }) {
+  const reader = useReader();
+  return (
+    <Section title="Due within a week" count={groups.reduce((sum, { total }) => sum + total, 0)}>
+      {groups.length === 0 && <p className="py-2 text-faint">The calendar asks for nothing.</p>}
+      <ul>
+        {groups.map(({ do: task, total, overdue, firstDueAt, packs }) => {
+          const round = ROUND_FOR[task];
+          return (
+            <li key={task} className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+              <span className="min-w-0 flex-1 basis-52">
+                <Link
+                  to={`/packs?q=due:${task}`}
+                  className="font-bold text-accent underline-offset-3 hover:underline"
+                >
+                  {STEP_WORDS[task]}
+                </Link>{' '}
+                <span className="text-sm">
+                  {plural(total, 'pack')},{' '}
+                  <span className={overdue > 0 ? 'font-bold text-red' : 'text-faint'}>
+                    {overdue > 0 ? `${overdue} overdue` : dueWords(firstDueAt, reader)}
+                  </span>
+                </span>
+                <span className="block font-mono text-sm text-faint">
+                  {packs.map(({ tag }) => tag).join(' ')}
+                  {total > packs.length && ` + ${total - packs.length}`}
+                </span>
+              </span>
+              {round && (
+                <ButtonLink to={`/rounds?kind=${round}`}>
+                  {total === 1 ? 'Begin' : 'Begin a round'}
+                </ButtonLink>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </Section>
   );
 }
 

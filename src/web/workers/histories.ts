@@ -19,13 +19,13 @@ export async function* allHistories(): AsyncGenerator<HistoriesPage> {
   let packsSoFar = 0;
   let coming: Promise<HistoriesAnswer> | null = page(null);
   while (coming) {
-    const { packs, next, total }: HistoriesAnswer = await coming;
+    const { packs, next, total, placeTemperatures }: HistoriesAnswer = await coming;
     coming = next === null ? null : page(next);
     // Nobody awaits it yet; a failure is told when its turn comes.
     coming?.catch(() => undefined);
     packsSoFar += packs.length;
     yield {
-      histories: packs.map(({ facts, records }) => fold(facts, records)),
+      histories: packs.map(({ facts, records }) => fold({ ...facts, placeTemperatures }, records)),
       records: packs.reduce((sum, { records }) => sum + records.length, 0),
       packsSoFar,
       packs: total,

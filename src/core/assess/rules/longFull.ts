@@ -20,7 +20,7 @@ export function longFull({ history, rules, evidence, now }: CaseFile): readonly 
   let days = 0;
   let longest = { days: 0, from: 0, to: 0 };
   for (const stretch of stretches) {
-    const full = exposureDays(stretch, chemistry, rules);
+    const full = exposureDays(history, stretch, chemistry, rules);
     days += full;
     if (full > longest.days) longest = { days: full, from: stretch.from, to: stretch.to };
   }

@@ -7,7 +7,7 @@ import type { HouseRules } from '../../../core/rules';
 import { carriedForward, exposureByHolder, storageEvidence } from '../../../core/storage';
 import { MEASURE_TITLES, measureValue, retirementSentence, trendSentence } from '../../../core/wording';
 import { useReader } from '../../app/clock';
-import type { PackView } from '../packView';
+import type { PackView } from '../../app/packView';
 import { CellsCompared } from './CellsCompared';
 import { ExposureTable } from './ExposureTable';
 import { MeasureChart } from './MeasureChart';

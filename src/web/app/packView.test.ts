@@ -3,8 +3,8 @@ import { HOUR_MS } from '../../core/measure';
 import type { PersonId } from '../../core/measure';
 import { PRESET_RULES } from '../../core/rules';
 import { aPack, level, reading, received, SOMEBODY, START } from '../../core/testing/histories';
-import type { Outgoing } from '../app/outbox';
-import { factsOf } from '../app/packFacts';
+import type { Outgoing } from './outbox';
+import { factsOf } from './packFacts';
 import { REGISTER, TYPE_ID } from '../testing/rows';
 import { packView, provisional, withWaiting } from './packView';
 
@@ -23,15 +23,18 @@ const pack: PackDetails = {
   inServiceAt: null,
   fieldPack: true,
   smart: null,
+  deliveryId: null,
   records: stored,
 };
 
 function outgoing(mv: number, more: Partial<Outgoing> = {}): Outgoing {
   const { id, at, kind, payload, supersedes } = reading(50, level(facts, mv));
   return {
+    id,
     packId: pack.id,
     by: SOMEBODY,
-    draft: { id, at, kind, payload, supersedes } as Outgoing['draft'],
+    drafts: [{ id, at, kind, payload, supersedes } as Outgoing['drafts'][number]],
+    round: null,
     state: 'waiting',
     problem: null,
     ...more,
@@ -39,7 +42,7 @@ function outgoing(mv: number, more: Partial<Outgoing> = {}): Outgoing {
 }
 
 it('takes a pack’s own facts and its type’s', () => {
-  expect(factsOf(pack, REGISTER.types[0]!)).toMatchObject({
+  expect(factsOf(pack, REGISTER.types[0]!, REGISTER)).toMatchObject({
     id: pack.id,
     fieldPack: true,
     chemistry: 'lipo',
@@ -57,7 +60,7 @@ it('judges with what waits on this device, as if it had arrived', () => {
 
 it('leaves out what was refused, what belongs to another pack, and what has arrived meanwhile', () => {
   const arrived = outgoing(3800);
-  const known = { ...pack, records: [...stored, provisional(pack, arrived.draft, SOMEBODY, 3, NOW)] };
+  const known = { ...pack, records: [...stored, provisional(pack, arrived.drafts[0]!, SOMEBODY, 3, NOW)] };
   const others = [
     outgoing(2900, { state: 'refused' }),
     outgoing(2900, { packId: 'another' as typeof pack.id }),
@@ -68,7 +71,7 @@ it('leaves out what was refused, what belongs to another pack, and what has arri
 
 it('a record being typed counts as written by whoever types it', () => {
   const typist = 'typist' as PersonId;
-  expect(provisional(pack, outgoing(3800).draft, typist, 9, NOW)).toMatchObject({
+  expect(provisional(pack, outgoing(3800).drafts[0]!, typist, 9, NOW)).toMatchObject({
     by: typist,
     seq: 9,
     recordedAt: NOW,

@@ -6,11 +6,11 @@ import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackHistory, PackRecord, RecordDraft } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
-import type { Outgoing } from '../app/outbox';
+import type { Outgoing } from './outbox';
 
 /** A record as it will stand in the ledger, for judging it before it is there. */
 export function provisional(
-  pack: PackDetails,
+  pack: Pick<PackDetails, 'id'>,
   draft: RecordDraft,
   by: PersonId,
   seq: number,
@@ -21,17 +21,18 @@ export function provisional(
 
 /** The ledger's records with those still waiting on this device after them. */
 export function withWaiting(
-  pack: PackDetails,
+  pack: Pick<PackDetails, 'id' | 'records'>,
   outgoing: readonly Outgoing[],
   now: Instant,
 ): readonly PackRecord[] {
   const known = new Set(pack.records.map(({ id }) => id));
-  const waiting = outgoing.filter(
-    (item) => item.packId === pack.id && item.state === 'waiting' && !known.has(item.draft.id),
-  );
+  const waiting = outgoing
+    .filter((item) => item.packId === pack.id && item.state === 'waiting')
+    .flatMap(({ drafts, by }) => drafts.map((draft) => ({ draft, by })))
+    .filter(({ draft }) => !known.has(draft.id));
   return [
     ...pack.records,
-    ...waiting.map((item, i) => provisional(pack, item.draft, item.by, pack.records.length + 1 + i, now)),
+    ...waiting.map(({ draft, by }, i) => provisional(pack, draft, by, pack.records.length + 1 + i, now)),
   ];
 }
 

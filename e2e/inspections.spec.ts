@@ -1,0 +1,214 @@
+import type { Page } from '@playwright/test';
+import exifr from 'exifr';
+import sharp from 'sharp';
+import { expect, openPack, signedIn, standing, test, timeline } from './malle';
+
+/** Looking a pack over, with a photo, and the places packs lie in. */
+
+const photo = (width: number, height: number) =>
+  sharp({ create: { width, height, channels: 3, background: '#744' } })
+    .withExif({
+      IFD3: {
+        GPSLatitudeRef: 'N',
+        GPSLatitude: '52/1 22/1 0/1',
+        GPSLongitudeRef: 'E',
+        GPSLongitude: '4/1 53/1 0/1',
+      },
+    })
+    .jpeg()
+    .toBuffer();
+const entry = (page: Page) => page.getByRole('region', { name: 'Write a record' });
+
+test('an inspection with a photo, by thumb', async ({ browser, register }) => {
+  const page = await signedIn(browser, register, 'Jory Penhallick', { phone: true });
+  await page.getByRole('combobox', { name: /Scan or type/ }).fill('HX-08');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Inspection/ }).tap();
+  await page.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'after use' });
+  const connector = entry(page).getByRole('group', { name: 'Main connector' });
+  await connector.getByRole('button', { name: 'fail' }).tap();
+  await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact dark');
+  await expect(page.getByRole('status', { name: 'Verdict before save' })).toContainText('main connector');
+
+  const taking = page.getByLabel('Photo of Main connector');
+  // A program with a picture's name, a text, and far too much: each refused here, with the reason.
+  await taking.setInputFiles({
+    name: 'photo.jpg',
+    mimeType: 'image/jpeg',
+    buffer: Buffer.from('\x7fELF a program'.repeat(99)),
+  });
+  await expect(entry(page).getByRole('alert')).toContainText(
+    'photo.jpg is broken or of a kind this browser cannot read',
+  );
+  await taking.setInputFiles({
+    name: 'notes.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('not a picture'),
+  });
+  await expect(entry(page).getByRole('alert')).toContainText('notes.txt is no picture');
+  await taking.setInputFiles({
+    name: 'huge.jpg',
+    mimeType: 'image/jpeg',
+    buffer: Buffer.alloc(40_000_000, 7),
+  });
+  await expect(entry(page).getByRole('alert')).toContainText('huge.jpg has 40 MB');
+  const sent: string[] = [];
+  page.on('request', (request) => {
+    if (request.method() === 'PUT' && request.url().includes('/api/photos/')) sent.push(request.url());
+  });
+  await taking.setInputFiles({
+    name: 'contact.jpg',
+    mimeType: 'image/jpeg',
+    buffer: await photo(3000, 2000),
+  });
+  await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
+  await expect.poll(() => sent.length).toBe(1);
+
+  await page.getByRole('button', { name: 'Keep the inspection' }).tap();
+  const first = timeline(page).getByRole('listitem').first();
+  await expect(first).toContainText('fail: Main connector, one contact dark');
+  await expect(standing(page)).toContainText('Failed its inspection: main connector');
+  const kept = await page.request.get(sent[0]!);
+  expect(kept.status()).toBe(200);
+  const bytes = await kept.body();
+  expect(await exifr.parse(bytes, true)).toBeUndefined();
+  expect(await sharp(bytes).metadata()).toMatchObject({ width: 1600, format: 'jpeg' });
+  await first.getByRole('button', { name: 'Main connector' }).tap();
+  await expect(page.getByRole('dialog').getByRole('img')).toBeVisible();
+  await page.context().close();
+});
+
+test('a large picture is taken in while the hand goes on typing', async ({ custodian: page }) => {
+  const noise = Buffer.alloc(6000 * 4500 * 3);
+  for (let i = 0; i < noise.length; i += 1) noise[i] = (i * 2_654_435_761) >>> 24;
+  const large = await sharp(noise, { raw: { width: 6000, height: 4500, channels: 3 } })
+    .jpeg({ quality: 88 })
+    .toBuffer();
+  expect(large.length).toBeGreaterThan(8_000_000);
+  await openPack(page, 'HX-09');
+  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await entry(page)
+    .getByRole('group', { name: 'Case and wrap' })
+    .getByRole('button', { name: 'note' })
+    .click();
+  await page
+    .getByLabel('Photo of Case and wrap')
+    .setInputFiles({ name: 'large.jpg', mimeType: 'image/jpeg', buffer: large });
+  const words = page.getByRole('textbox', { name: /said of: Case and wrap/ });
+  await words.pressSequentially('scuffed at one corner');
+  await expect(words).toHaveValue('scuffed at one corner');
+  await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible({ timeout: 30_000 });
+});
+
+test('a photo taken without a connection goes along with its inspection later', async ({
+  custodian: page,
+}) => {
+  await openPack(page, 'HX-10');
+  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.context().setOffline(true);
+  await entry(page)
+    .getByRole('group', { name: 'Case and wrap' })
+    .getByRole('button', { name: 'note' })
+    .click();
+  await page
+    .getByLabel('Photo of Case and wrap')
+    .setInputFiles({ name: 'case.jpg', mimeType: 'image/jpeg', buffer: await photo(800, 600) });
+  await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the inspection' }).click();
+  await expect(timeline(page)).toContainText('waiting to be sent');
+  await page.context().setOffline(false);
+  await expect(timeline(page)).not.toContainText('waiting to be sent', { timeout: 30_000 });
+  await page.reload();
+  await timeline(page).getByRole('button', { name: 'Case and wrap' }).first().click();
+  await expect(page.getByRole('dialog').getByRole('img')).toBeVisible();
+});
+
+test('packs are moved by drag, by picking, and by two scans; a bad place is asked about', async ({
+  custodian: page,
+}) => {
+  await page.goto('/packs/stowage');
+  const place = (name: string) => page.getByRole('region', { name, exact: true });
+  const tile = (tag: string) => page.getByRole('button', { name: new RegExp(`^${tag},`) });
+  await expect(place('Fire cabinet, upper')).toContainText('3 packs out of use among sound ones');
+
+  await tile('HX-07').dragTo(place('Transport box B'));
+  await expect(place('Transport box B').getByRole('button', { name: /^HX-07/ })).toBeVisible();
+
+  await tile('HX-09').press('Enter');
+  await place('Transport box B').getByRole('button', { name: 'Lay it in slot 2' }).press('Enter');
+  await expect(place('Transport box B').getByRole('button', { name: /^HX-09/ })).toBeVisible();
+
+  // Scan the pack, scan the place.
+  await page.keyboard.type('HX-10');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('HX-10 picked')).toBeVisible();
+  await page.keyboard.type('P-03');
+  await page.keyboard.press('Enter');
+  await expect(place('Transport box A').getByRole('button', { name: /^HX-10/ })).toBeVisible();
+
+  // One that is out of use does not slip in among sound ones.
+  await tile('HX-11').dragTo(place('Transport box B'));
+  await expect(page.getByRole('alert')).toContainText('HX-11 in Transport box B?');
+  await page.getByRole('button', { name: 'Leave it where it is' }).click();
+  await expect(place('Fire cabinet, upper').getByRole('button', { name: /^HX-11/ })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Arrange the map' }).click();
+  const shelf = page.getByRole('group', { name: /^Survey van, column 15, row 7/ });
+  await shelf.press('ArrowRight');
+  await expect(page.getByRole('group', { name: /^Survey van, column 15, row 7/ })).toBeVisible();
+  await shelf.press('ArrowUp');
+  await page.reload();
+  await page.getByRole('button', { name: 'Arrange the map' }).click();
+  await expect(page.getByRole('group', { name: /^Survey van, column 15, row 6/ })).toBeVisible();
+});
+
+test('a checklist is the house’s own: an item is added, moved, asked to have a photo, and looked at', async ({
+  custodian: page,
+}) => {
+  await page.goto('/rules');
+  await page.getByRole('button', { name: 'Change the rules' }).click();
+  const lists = page.getByRole('region', { name: 'Checklists' });
+  await lists.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await lists.getByRole('button', { name: 'Add an item' }).click();
+  await lists.getByRole('textbox', { name: 'Item 7' }).fill('Velcro strap');
+  await lists.getByRole('combobox', { name: 'Photo of item 7' }).selectOption('always');
+  await lists.getByRole('button', { name: 'Move item 7 up' }).click();
+  await expect(lists.getByRole('textbox', { name: 'Item 6' })).toHaveValue('Velcro strap');
+  await lists.getByRole('button', { name: 'Remove item 1' }).click();
+  await expect(lists.getByRole('alert')).toContainText('must ask for swelling');
+  await page.getByRole('button', { name: 'Drop the changes' }).click();
+
+  await page.getByRole('button', { name: 'Change the rules' }).click();
+  await lists.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await lists.getByRole('button', { name: 'Add an item' }).click();
+  await lists.getByRole('textbox', { name: 'Item 7' }).fill('Velcro strap');
+  await lists.getByRole('combobox', { name: 'Photo of item 7' }).selectOption('always');
+  await page.getByRole('textbox', { name: /Why/ }).fill('Two packs slid in flight');
+  await page.getByRole('button', { name: /^Adopt/ }).click();
+  await expect(page.getByRole('region', { name: 'Versions' })).toContainText('Velcro strap');
+
+  await openPack(page, 'FW-01');
+  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await page.getByRole('button', { name: /in order, keep$/ }).click();
+  await expect(entry(page).getByRole('alert')).toContainText('Velcro strap wants a photo');
+  await page
+    .getByLabel('Photo of Velcro strap')
+    .setInputFiles({ name: 'strap.jpg', mimeType: 'image/jpeg', buffer: await photo(400, 300) });
+  await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
+  await page.getByRole('button', { name: /keep/i }).last().click();
+  await expect(timeline(page).getByRole('listitem').first()).toContainText('before use');
+});
+
+test('what is due stands on Today, in Packs and in a calendar of one’s own', async ({ custodian: page }) => {
+  await page.goto('/');
+  const due = page.getByRole('region', { name: 'Due within a week' });
+  await expect(due).toContainText('Inspect for the season');
+  await due.getByRole('link', { name: 'Inspect for the season' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'of 60' })).toBeVisible();
+  await page.goto('/settings/calendar');
+  await page.getByRole('button', { name: 'Get an address' }).click();
+  const address = await page.getByRole('textbox', { name: 'Subscribe to this address' }).inputValue();
+  const calendar = await page.request.get(address);
+  expect(await calendar.text()).toContain('FW-10: inspect for the season');
+});

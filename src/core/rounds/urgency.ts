@@ -1,0 +1,34 @@
+import type { NextStep, Verdict } from '../assess';
+import { STEP_KINDS, VERDICTS } from '../assess';
+import type { Instant } from '../measure';
+
+/** What the order of a summary looks at. */
+export interface Standing {
+  readonly verdict: Verdict;
+  readonly next: Pick<NextStep, 'do' | 'dueAt'> | null;
+}
+
+const NEVER: Instant = Number.MAX_SAFE_INTEGER;
+
+/** The most urgent first: what is out of use, then what cannot wait, then by the clock. */
+export function byUrgency(a: Standing, b: Standing): number {
+  return (
+    outOfUse(b.verdict) - outOfUse(a.verdict) ||
+    cannotWait(b) - cannotWait(a) ||
+    (a.next?.dueAt ?? NEVER) - (b.next?.dueAt ?? NEVER) ||
+    stepRank(a) - stepRank(b) ||
+    VERDICTS.indexOf(b.verdict) - VERDICTS.indexOf(a.verdict)
+  );
+}
+
+function outOfUse(verdict: Verdict): number {
+  return verdict === 'retire-advised' ? 2 : verdict === 'hold' ? 1 : 0;
+}
+
+function cannotWait({ next }: Standing): number {
+  return next?.do === 'store-up-now' || next?.do === 'top-up' ? 1 : 0;
+}
+
+function stepRank({ next }: Standing): number {
+  return next ? STEP_KINDS.indexOf(next.do) : STEP_KINDS.length;
+}

@@ -1,0 +1,2 @@
+export type { PlaceFacts, StowageWarning, StowedPack } from './warnings';
+export { stowageWarnings, warningsAdded } from './warnings';

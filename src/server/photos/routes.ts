@@ -1,0 +1,48 @@
+import express, { Router } from 'express';
+import type { PhotoId } from '../../core/measure';
+import { admitted, idParam } from '../platform/http';
+import type { Api } from '../platform/http';
+import { Refused } from '../platform/problems';
+import { keepPhoto, photoBytes } from './service';
+
+/** A browser sends its pictures reduced; this leaves room for one that could not. */
+const LARGEST_PHOTO = '12mb';
+const A_YEAR_S = 31_536_000;
+
+/** Photos: kept under the id their sender chose, handed out to anybody signed in. */
+export function photoRoutes(api: Api): Router {
+  const router = Router();
+  const picture = express.raw({ type: () => true, limit: LARGEST_PHOTO });
+
+  // Identified before the body is read: nobody unknown may send megabytes.
+  router.put('/photos/:id', async (req, _res, next) => {
+    await admitted(api, req, 'record.inspection');
+    next();
+  });
+  router.put('/photos/:id', picture, async (req, res) => {
+    const { person, em } = await admitted(api, req, 'record.inspection');
+    if (!Buffer.isBuffer(req.body) || req.body.length === 0) throw new Refused('no-photo');
+    await keepPhoto(
+      em,
+      idParam<PhotoId>(req.params as Record<string, string>),
+      req.body,
+      person.id,
+      api.clock.now(),
+    );
+    res.status(204).end();
+  });
+
+  for (const [path, size] of [
+    ['/photos/:id', 'jpeg'],
+    ['/photos/:id/thumbnail', 'thumbnail'],
+  ] as const) {
+    router.get(path, async (req, res) => {
+      const { em } = await admitted(api, req, 'register.read');
+      const bytes = await photoBytes(em, idParam<PhotoId>(req.params as Record<string, string>), size);
+      if (!bytes) throw new Refused('not-found');
+      // A photo never changes under its id.
+      res.set('cache-control', `private, max-age=${A_YEAR_S}, immutable`).type('image/jpeg').send(bytes);
+    });
+  }
+  return router;
+}

@@ -1,0 +1,101 @@
+import type { Router } from 'express';
+import { v7 as newId } from 'uuid';
+import type { z } from 'zod';
+import { mapForm, placeForm, version } from '../../contract';
+import type { PlaceAnswer } from '../../contract';
+import type { Instant, PlaceId } from '../../core/measure';
+import { tagKey } from '../../core/pack';
+import { timestamp } from '../platform/columns';
+import type { Entities } from '../platform/database';
+import { idParam, route } from '../platform/http';
+import type { Api } from '../platform/http';
+import { Refused, refusedField } from '../platform/problems';
+import { packIdByTag } from '../packs/tags';
+import type { Rejudging } from '../rules/rejudge';
+import { Place } from './entities';
+import type { PlaceEntity } from './entities';
+import { store } from './store';
+
+/** Before anything in a register happened: a place's first known temperature is taken to have held always. */
+const ALWAYS: Instant = Date.UTC(2000, 0, 1);
+
+/** Where packs lie: adding and editing places, and drawing them on the map. */
+export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void {
+  const add = { action: 'place.edit', body: placeForm } as const;
+  route(router, api, 'post', '/places', add, async ({ em, body, now }) => {
+    await refuseTakenCode(em, body.code, null);
+    const id = newId() as PlaceId;
+    const place = em.create(Place, { ...body, codeKey: body.code && tagKey(body.code), id, version: 1 });
+    await store(em);
+    await noteTemperature(em, place.id, null, body.celsius, now);
+    return placeAnswer(place);
+  });
+
+  const edit = { action: 'place.edit', body: placeForm.extend({ version }) } as const;
+  route(router, api, 'put', '/places/:id', edit, async ({ em, body, params, now }) => {
+    const { version: madeFrom, ...facts } = body;
+    const place = await em.findOne(Place, { id: idParam<PlaceId>(params) });
+    if (!place) throw new Refused('not-found');
+    if (place.version !== madeFrom) throw new Refused('changed-meanwhile');
+    await refuseTakenCode(em, facts.code, place.id);
+    const before = place.celsius ?? null;
+    em.assign(place, { ...facts, codeKey: facts.code && tagKey(facts.code) });
+    await store(em);
+    if (await noteTemperature(em, place.id, before, facts.celsius, now)) rejudge.begin();
+    return placeAnswer(place);
+  });
+
+  route(router, api, 'put', '/map', { action: 'place.edit', body: mapForm }, async ({ em, body }) => {
+    await arrange(em, body);
+  });
+}
+
+/** A place as the web sees it. */
+export function placeAnswer(place: PlaceEntity): PlaceAnswer {
+  const { id, version: current, name, kind, fireResistant, slots } = place;
+  // The database leaves out what it does not hold.
+  const { code = null, capacity = null, celsius = null, map = null } = place;
+  return { id, version: current, name, kind, fireResistant, code, capacity, slots, celsius, map };
+}
+
+/** Puts places on the map. Where two people draw at once, the last to drop a place has it where they dropped it. */
+async function arrange(em: Entities, { places }: z.output<typeof mapForm>): Promise<void> {
+  const known = await em.find(Place, { id: { $in: places.map(({ id }) => id) } });
+  for (const place of known) place.map = places.find(({ id }) => id === place.id)!.map;
+  await store(em);
+}
+
+/** A scan must mean one thing: no place has a pack's tag, former tags among them, and no two places one code. */
+async function refuseTakenCode(em: Entities, code: string | null, own: PlaceId | null): Promise<void> {
+  if (code === null) return;
+  if (await packIdByTag(em, code)) throw refusedField('code', 'This is, or was, the tag of a pack.');
+  const other = await em.findOne(Place, { codeKey: tagKey(code) });
+  if (other && other.id !== own) throw refusedField('code', `${other.name} has this code already.`);
+}
+
+/**
+ * Keeps what a place was like. Packs that ever lay there are judged anew in the background, since they spent their time
+ * warmer or cooler than was thought.
+ * @returns whether anything changed
+ */
+async function noteTemperature(
+  em: Entities,
+  placeId: PlaceId,
+  before: number | null,
+  celsius: number | null,
+  now: Instant,
+): Promise<boolean> {
+  if (celsius === before || celsius === null) return false;
+  const since = before === null ? ALWAYS : now;
+  await em.execute(
+    `insert into place_temperature (place_id, since, celsius) values (?, ?, ?)
+     on conflict (place_id, since) do update set celsius = excluded.celsius`,
+    [placeId, timestamp(since), celsius],
+  );
+  await em.execute(
+    `update pack_state set rules_version = 0
+      where pack_id in (select pack_id from record where payload ->> 'placeId' = ?)`,
+    [placeId],
+  );
+  return true;
+}

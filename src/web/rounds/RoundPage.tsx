@@ -1,0 +1,274 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
+import type { PackId, RoundId } from '../../core/measure';
+import { plural, ROUND_WORDS } from '../../core/wording';
+import { useReader } from '../app/clock';
+import { readDraft, saveDraft, useDraft } from '../app/drafts';
+import { Failure } from '../app/Failure';
+import { refreshHistories, useRoundHistories } from '../app/histories';
+import { useMay } from '../app/Person';
+import { usePackRows, useRegister } from '../app/queries';
+import { packOfTag } from '../app/scan';
+import { useScanTarget } from '../app/scanTarget';
+import { Button, ButtonLink } from '../kit/Button';
+import { Empty, Loading } from '../kit/Message';
+import { ProgressBar } from '../kit/ProgressBar';
+import { LoadFields } from './LoadFields';
+import { neighbour, nextOpen, NOTHING_TYPED, roundDraftAfter, rowOf } from './roundDraft';
+import type { RoundAction, RoundDraft } from './roundDraft';
+import { RoundRowLine } from './RoundRowLine';
+import { RowEntry } from './RowEntry';
+import { SeasonEntry } from './SeasonEntry';
+import { scanIn, useRound, useRowViews } from './useRound';
+import { useRowKeeping } from './useRowKeeping';
+
+/** A round: packs through the hands one after the other, whoever holds the meter. */
+export default function RoundPage() {
+  const id = useParams().id as RoundId;
+  const round = useRound(id);
+  const packs = usePackRows();
+  const register = useRegister();
+  for (const query of [round, packs, register])
+    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+  if (!round.data || !packs.data || !register.data) return <Loading what="the round" />;
+  return <LoadedRound key={id} round={round.data} packs={packs.data} register={register.data} />;
+}
+
+/** What a scan led to that is no row. */
+interface Scanned {
+  readonly tag: string;
+  readonly found: 'unknown' | 'out-of-use' | 'added';
+}
+
+function LoadedRound({
+  round,
+  packs,
+  register,
+}: {
+  round: RoundDetails;
+  packs: readonly PackRow[];
+  register: RegisterAnswer;
+}) {
+  const key = `round.${round.id}`;
+  const [draft] = useDraft<RoundDraft>(key, NOTHING_TYPED);
+  const rows = useRowViews(round, packs, register);
+  const histories = useRoundHistories(
+    round.id,
+    useMemo(() => round.rows.map(({ packId }) => packId), [round.rows]),
+  );
+  const keep = useRowKeeping(round);
+  const mayWork = useMay('round.work') && round.closedAt === null;
+  const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
+  const [scanned, setScanned] = useState<Scanned | null>(null);
+  const letters = useRef<{ at: number; draft: RoundDraft }[]>([]);
+
+  const typing = () => readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
+  const dispatch = (action: RoundAction) => {
+    if (action.type === 'pressed letter')
+      letters.current = [...letters.current.slice(-40), { at: performance.now(), draft: typing() }];
+    saveDraft(key, roundDraftAfter(typing(), action));
+  };
+  const wanted = rows.find(({ packId }) => packId === draft.current) ?? null;
+  const current = wanted?.packId ?? nextOpen(rows, null);
+
+  // Come back to, a row that was ended meanwhile is not the one to go on with.
+  useEffect(() => {
+    const { current: at, rows: typed } = typing();
+    const row = rows.find(({ packId }) => packId === at);
+    if (row?.outcome && !typed[row.packId]) dispatch({ type: 'went to', packId: null });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the round is opened
+  }, []);
+
+  useScanTarget((text) => {
+    if (!mayWork) return false;
+    // The letters of a tag were taken for answers before its Enter told that they were a scan.
+    const began = performance.now() - SCAN_LETTER_MS * (text.length + 1);
+    const before = letters.current.find(({ at }) => at >= began);
+    if (before) saveDraft(key, before.draft);
+    const pack = packOfTag(text, packs);
+    if (!pack) {
+      setScanned({ tag: text, found: 'unknown' });
+      return true;
+    }
+    const known = rows.some(({ packId }) => packId === pack.id);
+    if (!known) {
+      scanIn(round.id, pack.id);
+      void refreshHistories([pack.id], round.id).catch(() => undefined);
+    }
+    const outOfUse = pack.verdict === 'hold' || pack.verdict === 'retire-advised';
+    setScanned(
+      outOfUse ? { tag: pack.tag, found: 'out-of-use' } : known ? null : { tag: pack.tag, found: 'added' },
+    );
+    dispatch({ type: 'went to', packId: pack.id });
+    return true;
+  });
+
+  const leave = (packId: PackId) => {
+    setScanned(null);
+    dispatch({ type: 'went to', packId: nextOpen(rows, packId) ?? packId });
+  };
+  const keepRow = async (
+    packId: PackId,
+    ...row: [Parameters<typeof keep>[1], Parameters<typeof keep>[2], string | null]
+  ) => {
+    setProblems(({ [packId]: _solved, ...rest }) => rest);
+    const problem = await keep(packId, ...row);
+    if (problem === null) dispatch({ type: 'kept', packId });
+    else setProblems((others) => ({ ...others, [packId]: problem }));
+  };
+
+  const worked = rows.filter(({ outcome }) => outcome !== null).length;
+  const waiting = rows.filter(({ outgoing }) => outgoing?.state === 'waiting').length;
+  return (
+    <>
+      <title>{`${round.title} · Malle`}</title>
+      <RoundHead round={round} worked={worked} total={rows.length} waiting={waiting} />
+      {scanned && <ScanNotice scanned={scanned} onDone={() => setScanned(null)} />}
+      {rows.length === 0 && (
+        <Empty title="No pack in this round yet.">Scan one: it comes in as a row, and its field opens.</Empty>
+      )}
+      <ol className="border-t-2 border-ink">
+        {rows.map((row) => {
+          const isCurrent = row.packId === current && mayWork;
+          const known = histories.data?.get(row.packId);
+          const problem = problems[row.packId] ?? null;
+          if (!isCurrent || !row.pack || !row.type)
+            return (
+              <RoundRowLine
+                key={row.packId}
+                row={row}
+                problem={problem}
+                typed={draft.rows[row.packId] !== undefined}
+                onOpen={mayWork ? () => dispatch({ type: 'went to', packId: row.packId }) : null}
+              />
+            );
+          if (!known)
+            return (
+              <li key={row.packId} className="ruled py-2">
+                {histories.isError ? (
+                  <Failure error={histories.error} retry={() => void histories.refetch()} />
+                ) : (
+                  <Loading what={`the records of ${row.pack.tag}`} />
+                )}
+              </li>
+            );
+          const Entry = round.kind === 'season-start' && round.checklist ? SeasonEntry : RowEntry;
+          return (
+            <Entry
+              key={row.packId}
+              round={round}
+              row={row}
+              pack={row.pack}
+              type={row.type}
+              known={known}
+              draft={rowOf(draft, row.packId)}
+              problem={problem}
+              dispatch={dispatch}
+              onMove={(by) => dispatch({ type: 'went to', packId: neighbour(rows, row.packId, by) })}
+              onKeep={(bodies, outcome, reason) => {
+                void keepRow(row.packId, bodies, outcome, reason);
+                leave(row.packId);
+              }}
+              onStay={(bodies) => void keepRow(row.packId, bodies, null, null)}
+            />
+          );
+        })}
+      </ol>
+      {worked === rows.length && rows.length > 0 && (
+        <p className="mt-4 border-y-2 border-ink py-3">
+          <b className="text-lg">Every row is worked.</b>{' '}
+          <ButtonLink to="summary" weight="main" className="ml-3">
+            To the summary
+          </ButtonLink>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** A scanner sends its letters at least this fast. */
+const SCAN_LETTER_MS = 50;
+
+function RoundHead({
+  round,
+  worked,
+  total,
+  waiting,
+}: {
+  round: RoundDetails;
+  worked: number;
+  total: number;
+  waiting: number;
+}) {
+  const reader = useReader();
+  const flies = round.fliesAt !== null && round.fliesAt > reader.now;
+  return (
+    <div className="mb-3 grid gap-x-8 gap-y-1 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div>
+        <p className="text-sm text-faint">
+          <Link to="/rounds" className="inline-block min-h-6 text-accent underline">
+            Rounds
+          </Link>
+          {' · '}
+          {ROUND_WORDS[round.kind].name}
+          {round.checklist ? ', looked over and read' : ', read'}
+          {round.closedAt !== null && ' · closed'}
+        </p>
+        <h1>{round.title}</h1>
+        {flies && <p className="text-sm">Packs that fly within their allowance stay charged.</p>}
+      </div>
+      <div>
+        <ProgressBar label="Worked" done={worked} of={total} unit="packs" />
+        <p className="flex flex-wrap items-center justify-between gap-x-3 text-sm">
+          <span role="status" className={waiting > 0 ? 'font-bold text-amber' : 'text-faint'}>
+            {waiting > 0 ? `${plural(waiting, 'row')} waiting to be sent` : 'all sent'}
+          </span>
+          <span className="flex gap-2">
+            <ButtonLink to="sheet" weight="quiet">
+              Bench sheet
+            </ButtonLink>
+            <ButtonLink to="summary">Summary</ButtonLink>
+          </span>
+        </p>
+      </div>
+      {round.kind === 'put-away' && <LoadFields />}
+    </div>
+  );
+}
+
+function ScanNotice({ scanned: { tag, found }, onDone }: { scanned: Scanned; onDone: () => void }) {
+  const mayReceive = useMay('pack.create');
+  if (found === 'added')
+    return (
+      <p role="status" className="my-2 bg-wash-amber px-3 py-1.5">
+        <b>{tag}</b> was not in this round; it is now.
+      </p>
+    );
+  return (
+    <div
+      role="alert"
+      className="my-2 flex flex-wrap items-center gap-3 border-l-4 border-red bg-wash-red px-3 py-2"
+    >
+      {found === 'unknown' ? (
+        <>
+          <span>
+            <b>No pack carries the tag {tag}.</b> Scan again if a character may be wrong.
+          </span>
+          {mayReceive && (
+            <ButtonLink to="/packs/receive" state={{ tag }}>
+              Receive {tag}
+            </ButtonLink>
+          )}
+        </>
+      ) : (
+        <span className="text-lg font-bold">
+          {tag} is out of use. Do not charge it, do not fly it, set it apart.
+        </span>
+      )}
+      <Button weight="quiet" onClick={onDone}>
+        Go on
+      </Button>
+    </div>
+  );
+}

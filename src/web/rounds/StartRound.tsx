@@ -1,0 +1,123 @@
+import { useRef, useState } from 'react';
+import type { FormEvent } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { v7 as newId } from 'uuid';
+import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
+import { ROUND_KINDS, ROUND_OCCASION } from '../../core/rounds';
+import type { RoundKind } from '../../core/rounds';
+import { plural, ROUND_WORDS } from '../../core/wording';
+import { FailedRequest, ask } from '../app/api';
+import { useReader } from '../app/clock';
+import { KEYS, queryClient } from '../app/queries';
+import { Button } from '../kit/Button';
+import { CheckField, SelectField, TextField } from '../kit/fields';
+import { Notice } from '../kit/Message';
+import { gathered, roundTitle } from './gathering';
+import type { From } from './gathering';
+
+/** Beginning a round: what for, from where, and the packs it gathers by itself. */
+export function StartRound({ packs, register }: { packs: readonly PackRow[]; register: RegisterAnswer }) {
+  const reader = useReader();
+  const navigate = useNavigate();
+  const [address] = useSearchParams();
+  const asked = ROUND_KINDS.find((kind) => kind === address.get('kind'));
+  const [kind, setKind] = useState<RoundKind>(asked ?? 'put-away');
+  const [from, setFrom] = useState<From>('anywhere');
+  const [checklist, setChecklist] = useState(true);
+  const [flies, setFlies] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  // Kept until it is begun, so that pressing twice begins one round.
+  const id = useRef(newId());
+  const taken = gathered(kind, from, packs, register.places, reader.now);
+  const occasion = ROUND_OCCASION[kind];
+  const box = register.places.find((place) => place.id === from);
+
+  const begin = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    setProblem(null);
+    try {
+      const round = await ask<RoundDetails>('POST', '/rounds', {
+        id: id.current,
+        kind,
+        title: `${roundTitle(kind, reader.now, reader.zone)}${box ? `, ${box.name}` : ''}`.slice(0, 80),
+        checklist: occasion !== null && checklist,
+        placeId: box?.id ?? null,
+        fliesAt: flies ? new Date(flies).getTime() : null,
+        packIds: taken.map((pack) => pack.id),
+      });
+      queryClient.setQueryData(KEYS.round(round.id), round);
+      await navigate(`/rounds/${round.id}`);
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      setProblem(error.fields.map(({ message }) => message).join(' ') || error.message);
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <form onSubmit={(event) => void begin(event)} className="grid gap-3" aria-label="Begin a round">
+      <h2 className="border-b-2 border-ink pb-1">Begin a round</h2>
+      <SelectField
+        label="For"
+        value={kind}
+        onChange={(event) => setKind(event.target.value as RoundKind)}
+        hint={
+          from === 'anywhere'
+            ? `Gathers ${ROUND_WORDS[kind].gathers}.`
+            : 'Gathers everything that lies there.'
+        }
+      >
+        {ROUND_KINDS.map((one) => (
+          <option key={one} value={one}>
+            {ROUND_WORDS[one].name}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField label="Packs from" value={from} onChange={(event) => setFrom(event.target.value as From)}>
+        <option value="anywhere">wherever they are</option>
+        {register.places.map((place) => (
+          <option key={place.id} value={place.id}>
+            {place.name}
+          </option>
+        ))}
+      </SelectField>
+      {kind === 'put-away' && (
+        <TextField
+          label="They fly next"
+          type="datetime-local"
+          value={flies}
+          onChange={(event) => setFlies(event.target.value)}
+          hint="Left empty: every charged pack goes to storage."
+        />
+      )}
+      {occasion && (
+        <CheckField
+          label="Look every pack over, too"
+          hint={`By the checklist of this occasion: ${plural(register.rules.rules.checklists[occasion].length, 'item')}, all in order unless a key is pressed.`}
+          checked={checklist}
+          onChange={(event) => setChecklist(event.target.checked)}
+        />
+      )}
+      {problem && <Notice title={problem} />}
+      <div className="flex flex-wrap items-center gap-3">
+        <Button type="submit" weight="main" disabled={busy}>
+          Begin with {plural(taken.length, 'pack')}
+        </Button>
+        {taken.length === 0 && <span className="text-sm text-faint">Others come in by scanning.</span>}
+      </div>
+      {taken.length > 0 && (
+        <p
+          className="max-h-40 overflow-y-auto font-mono text-sm text-faint"
+          tabIndex={0}
+          role="region"
+          aria-label="Packs gathered"
+        >
+          {taken.map(({ tag }) => tag).join(' ')}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,160 @@
+import { Link, useNavigate, useParams } from 'react-router';
+import type { RoundDetails } from '../../contract';
+import type { RoundId } from '../../core/measure';
+import { byUrgency } from '../../core/rounds';
+import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS, volts } from '../../core/wording';
+import { ask } from '../app/api';
+import { useReader } from '../app/clock';
+import { Failure } from '../app/Failure';
+import { say } from '../app/notices';
+import { useMay } from '../app/Person';
+import { KEYS, queryClient, usePackRows, useRegister } from '../app/queries';
+import { Button, ButtonLink } from '../kit/Button';
+import { CellLadder } from '../kit/CellLadder';
+import { Loading } from '../kit/Message';
+import { VerdictMark } from '../kit/VerdictMark';
+import { useRound, useRowViews } from './useRound';
+import type { RowView } from './useRound';
+
+/** What a round found and what is to be done about it, the most urgent first; and the packs it did not see. */
+export default function SummaryPage() {
+  const id = useParams().id as RoundId;
+  const round = useRound(id);
+  const packs = usePackRows();
+  const register = useRegister();
+  for (const query of [round, packs, register])
+    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+  if (!round.data || !packs.data || !register.data) return <Loading what="the summary" />;
+  return <Summary round={round.data} packs={packs.data} register={register.data} />;
+}
+
+function Summary({
+  round,
+  packs,
+  register,
+}: {
+  round: RoundDetails;
+  packs: Parameters<typeof useRowViews>[1];
+  register: Parameters<typeof useRowViews>[2];
+}) {
+  const rows = useRowViews(round, packs, register);
+  const navigate = useNavigate();
+  const mayWork = useMay('round.work');
+  const worked = rows.filter(({ outcome }) => outcome === 'done' || outcome === 'stopped');
+  const toDo = worked
+    .filter(({ pack }) => pack && (pack.next !== null || pack.verdict !== 'fit'))
+    .sort((a, b) => byUrgency(a.pack!, b.pack!));
+  const pressing = toDo.filter(({ pack }) => isPressing(pack!));
+  const routine = toDo.length - pressing.length;
+  const unseen = rows.filter(({ outcome }) => outcome === null || outcome === 'missing');
+  const skipped = rows.filter(({ outcome }) => outcome === 'skipped');
+  const close = async () => {
+    await ask('POST', `/rounds/${round.id}/close`);
+    await queryClient.invalidateQueries({ queryKey: KEYS.rounds });
+    say('The round is closed.');
+    await navigate('/rounds');
+  };
+  return (
+    <>
+      <title>{`Summary · ${round.title} · Malle`}</title>
+      <div className="mb-4 flex flex-wrap items-baseline justify-between gap-3">
+        <div>
+          <p className="text-sm text-faint">
+            <Link to="/rounds" className="inline-block min-h-6 text-accent underline">
+              Rounds
+            </Link>
+          </p>
+          <h1>{round.title}</h1>
+          <p className="text-faint">
+            {plural(worked.length, 'pack')} worked, {plural(pressing.length, 'pack')} to see to
+            {routine > 0 && `, ${routine} with routine later`}
+            {unseen.length > 0 && `, ${unseen.length} not seen`}
+            {skipped.length > 0 && `, ${skipped.length} left out`}.
+          </p>
+        </div>
+        <span className="flex gap-2">
+          {round.closedAt === null && <ButtonLink to={`/rounds/${round.id}`}>Back to the rows</ButtonLink>}
+          <ButtonLink to={`/rounds/${round.id}/sheet`}>Bench sheet</ButtonLink>
+          {round.closedAt === null && mayWork && (
+            <Button weight="main" onClick={() => void close()}>
+              Close the round
+            </Button>
+          )}
+        </span>
+      </div>
+      <Part title="To see to, the most urgent first" rows={pressing} empty="Nothing presses." />
+      {unseen.length > 0 && (
+        <Part title={round.placeId ? 'Should lie in the box, not seen' : 'Not seen'} rows={unseen} empty="" />
+      )}
+      {skipped.length > 0 && <Part title="Left out" rows={skipped} empty="" />}
+    </>
+  );
+}
+
+/** Routine that comes round some day is no reason to go on tonight. */
+function isPressing({ verdict, next }: NonNullable<RowView['pack']>): boolean {
+  if (verdict === 'hold' || verdict === 'retire-advised') return true;
+  return (
+    next !== null && !['inspect', 're-read', 'cycle', 'inspect-season', 'complete-baseline'].includes(next.do)
+  );
+}
+
+function Part({ title, rows, empty }: { title: string; rows: readonly RowView[]; empty: string }) {
+  return (
+    <section aria-label={title} className="mb-6">
+      <h2 className="border-b-2 border-ink pb-1">
+        {title} <span className="font-normal text-faint">{rows.length}</span>
+      </h2>
+      {rows.length === 0 && <p className="py-2 text-faint">{empty}</p>}
+      <ul>
+        {rows.map((row) => (
+          <SummaryLine key={row.packId} row={row} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView }) {
+  const reader = useReader();
+  const register = useRegister().data!;
+  if (!pack || !type) return null;
+  const place = register.places.find(({ id }) => id === pack.placeId)?.name;
+  const holder = register.people.find(({ id }) => id === pack.holderId)?.name;
+  return (
+    <li className="ruled flex flex-wrap items-center gap-x-4 gap-y-1 py-1.5 text-sm">
+      <Link
+        to={`/packs/${pack.id}`}
+        className="inline-flex min-h-11 w-20 items-center font-mono text-base font-bold text-accent underline-offset-3 hover:underline md:min-h-7"
+      >
+        {pack.tag}
+      </Link>
+      <span className="w-32">
+        <VerdictMark verdict={pack.verdict} />
+      </span>
+      {pack.cellsMv && (
+        <span className="flex items-center gap-2 max-sm:hidden">
+          <CellLadder chemistry={type.chemistry} cellsMv={pack.cellsMv} rules={register.rules.rules} />
+          <span className="w-28 font-mono">
+            {volts(Math.min(...pack.cellsMv))}
+            {pack.cellsMv.length > 1 && `–${volts(Math.max(...pack.cellsMv))}`}
+          </span>
+        </span>
+      )}
+      <span className="min-w-0 flex-1 basis-48">
+        {outcome === 'done' || outcome === 'stopped' ? (
+          <>
+            <b>{pack.next ? STEP_WORDS[pack.next.do] : 'Decide what becomes of it'}</b>
+            {pack.next?.dueAt != null && `, ${dueWords(pack.next.dueAt, reader)}`}
+          </>
+        ) : (
+          <>
+            {outcome ? OUTCOME_WORDS[outcome] : 'open'}
+            {reason && `: ${reason}`}
+          </>
+        )}
+      </span>
+      <span className="text-faint">{holder ? `with ${holder}` : place}</span>
+    </li>
+  );
+}

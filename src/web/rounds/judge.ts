@@ -1,0 +1,33 @@
+import type { PackId, PersonId, RecordId } from '../../core/measure';
+import type { Instant } from '../../core/measure';
+import type { RecordBody } from '../../core/record';
+import type { HouseRules } from '../../core/rules';
+import type { KnownPack } from '../app/histories';
+import type { Outgoing } from '../app/outbox';
+import { packView, provisional, withWaiting } from '../app/packView';
+import type { PackView } from '../app/packView';
+
+/** What is said of a pack now, with what still waits on this device, and with what is being typed. */
+export function judgeRow(
+  packId: PackId,
+  known: KnownPack,
+  waiting: readonly Outgoing[],
+  typed: readonly RecordBody[],
+  by: PersonId,
+  rules: HouseRules,
+  now: Instant,
+): PackView {
+  const kept = withWaiting({ id: packId, records: known.records }, waiting, now);
+  const records = [
+    ...kept,
+    ...typed.map((body, i) => {
+      const draft = {
+        ...body,
+        id: `ffffffff-ffff-7fff-bfff-${String(i).padStart(12, '0')}` as RecordId,
+        at: now,
+      };
+      return provisional({ id: packId }, draft, by, kept.length + 1 + i, now);
+    }),
+  ];
+  return packView(known.facts, records, rules, now);
+}

@@ -1,0 +1,75 @@
+import type { RoundRow } from '../../contract';
+import type { Marks } from '../../core/inspection';
+import { nextAnswer } from '../../core/inspection';
+import type { PackId } from '../../core/measure';
+import { BLANK_ROW } from './rowDraft';
+import type { RowDraft } from './rowDraft';
+
+/** Where a hand is in a round, on this device: the row it is at, and what was typed into rows. */
+export interface RoundDraft {
+  readonly current: PackId | null;
+  readonly rows: Readonly<Record<PackId, RowDraft>>;
+}
+
+export const NOTHING_TYPED: RoundDraft = { current: null, rows: {} };
+
+export type RoundAction =
+  | { readonly type: 'went to'; readonly packId: PackId | null }
+  | { readonly type: 'typed'; readonly packId: PackId; readonly part: Partial<RowDraft> }
+  | { readonly type: 'pressed letter'; readonly packId: PackId; readonly key: string }
+  | { readonly type: 'kept'; readonly packId: PackId };
+
+/** Every change a round's typing can undergo. What is typed anew takes back a question that was asked about the old text. */
+export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDraft {
+  switch (action.type) {
+    case 'went to':
+      return { ...draft, current: action.packId };
+    case 'typed':
+      return withRow(draft, action.packId, { asked: null, pressed: false, ...action.part });
+    case 'pressed letter':
+      return withRow(draft, action.packId, {
+        asked: null,
+        marks: pressed(rowOf(draft, action.packId).marks, action.key),
+      });
+    case 'kept': {
+      const { [action.packId]: _kept, ...rows } = draft.rows;
+      return { ...draft, rows };
+    }
+    default:
+      return action satisfies never;
+  }
+}
+
+export function rowOf(draft: RoundDraft, packId: PackId): RowDraft {
+  return draft.rows[packId] ?? BLANK_ROW;
+}
+
+function withRow(draft: RoundDraft, packId: PackId, part: Partial<RowDraft>): RoundDraft {
+  return { ...draft, rows: { ...draft.rows, [packId]: { ...rowOf(draft, packId), ...part } } };
+}
+
+function pressed(marks: Marks, key: string): Marks {
+  const mark = marks[key] ?? { answer: 'ok' as const, note: '', photoIds: [] };
+  return { ...marks, [key]: { ...mark, answer: nextAnswer(mark.answer) } };
+}
+
+/** The next row nobody has ended, after this one and then from the top; null when every row is. */
+export function nextOpen(
+  rows: readonly Pick<RoundRow, 'packId' | 'outcome'>[],
+  after: PackId | null,
+): PackId | null {
+  const from = rows.findIndex(({ packId }) => packId === after) + 1;
+  const round = [...rows.slice(from), ...rows.slice(0, from)];
+  return round.find(({ packId, outcome }) => outcome === null && packId !== after)?.packId ?? null;
+}
+
+/** The row above or below, whatever became of it; the same row at either end. */
+export function neighbour(
+  rows: readonly Pick<RoundRow, 'packId'>[],
+  of: PackId | null,
+  by: 1 | -1,
+): PackId | null {
+  const at = rows.findIndex(({ packId }) => packId === of);
+  if (at === -1) return rows[0]?.packId ?? null;
+  return rows[Math.min(rows.length - 1, Math.max(0, at + by))]!.packId;
+}

@@ -1,0 +1,83 @@
+import { useQuery } from '@tanstack/react-query';
+import type {
+  PackRow,
+  PackTypeAnswer,
+  RegisterAnswer,
+  RoundAnswer,
+  RoundDetails,
+  RoundRow,
+} from '../../contract';
+import type { PackId, RoundId } from '../../core/measure';
+import { ask } from '../app/api';
+import { useOutbox } from '../app/outbox';
+import type { Outgoing } from '../app/outbox';
+import { KEYS, queryClient } from '../app/queries';
+
+export function useRounds() {
+  return useQuery({ queryKey: KEYS.rounds, queryFn: () => ask<RoundAnswer[]>('GET', '/rounds') });
+}
+
+export function useRound(id: RoundId) {
+  return useQuery({ queryKey: KEYS.round(id), queryFn: () => ask<RoundDetails>('GET', `/rounds/${id}`) });
+}
+
+/** A row as it stands, with what still waits on this device counted as done. */
+export interface RowView extends RoundRow {
+  readonly pack: PackRow | null;
+  readonly type: PackTypeAnswer | null;
+  /** What of it is on its way to the register, or came back. */
+  readonly outgoing: Outgoing | null;
+}
+
+/** The rows of a round with their packs, in the order they are worked through. */
+export function useRowViews(
+  round: RoundDetails,
+  packs: readonly PackRow[],
+  register: RegisterAnswer,
+): readonly RowView[] {
+  const items = useOutbox((outbox) => outbox.items).filter((item) => item.round?.roundId === round.id);
+  const byId = new Map(packs.map((pack) => [pack.id, pack]));
+  const types = new Map(register.types.map((type) => [type.id, type]));
+  const known = new Set(round.rows.map(({ packId }) => packId));
+  const scannedIn = [...new Set(items.map(({ packId }) => packId))].filter((packId) => !known.has(packId));
+  const rows: readonly RoundRow[] = [
+    ...round.rows,
+    ...scannedIn.map((packId) => ({ packId, outcome: null, by: null, at: null, reason: null })),
+  ];
+  return rows.map((row) => {
+    const outgoing = items.findLast(({ packId }) => packId === row.packId) ?? null;
+    const pack = byId.get(row.packId) ?? null;
+    const waiting = outgoing?.state === 'waiting' ? outgoing.round : null;
+    return {
+      ...row,
+      ...(waiting && row.outcome === null
+        ? { outcome: waiting.outcome, by: outgoing!.by, at: waiting.at, reason: waiting.reason }
+        : {}),
+      pack,
+      type: (pack && types.get(pack.typeId)) ?? null,
+      outgoing,
+    };
+  });
+}
+
+/** Puts an answered row into the round that is on screen, without asking for all of it again. */
+export function putRow(roundId: RoundId, row: RoundRow): void {
+  queryClient.setQueryData<RoundDetails>(KEYS.round(roundId), (round) => {
+    if (!round) return round;
+    const known = round.rows.some(({ packId }) => packId === row.packId);
+    const rows = known
+      ? round.rows.map((other) => (other.packId === row.packId ? row : other))
+      : [...round.rows, row];
+    return {
+      ...round,
+      rows,
+      packs: rows.length,
+      worked: rows.filter(({ outcome }) => outcome !== null).length,
+    };
+  });
+}
+
+/** Adds a pack that was scanned in to the end of the round on screen; the register learns of it with its first row. */
+export function scanIn(roundId: RoundId, packId: PackId): void {
+  putRow(roundId, { packId, outcome: null, by: null, at: null, reason: null });
+}

@@ -1,0 +1,48 @@
+import { v7 as newId } from 'uuid';
+import type { RoundDetails } from '../../contract';
+import type { PackId } from '../../core/measure';
+import type { RecordBody } from '../../core/record';
+import type { RowOutcome } from '../../core/rounds';
+import { currentTime } from '../app/clock';
+import { learn } from '../app/histories';
+import { handIn } from '../app/outbox';
+import { usePerson } from '../app/Person';
+import { rowRecords } from './rowDraft';
+import { putRow } from './useRound';
+
+/** Why a row was not taken, field by field, in words. */
+export type KeepRow = (
+  packId: PackId,
+  bodies: readonly RecordBody[],
+  outcome: RowOutcome | null,
+  reason: string | null,
+) => Promise<string | null>;
+
+/** Hands a row in, and tells what is wrong with it; null when it is kept, or safely waits on this device. */
+export function useRowKeeping(round: RoundDetails): KeepRow {
+  const person = usePerson();
+  return async (packId, bodies, outcome, reason) => {
+    const at = currentTime();
+    const handed = await handIn({
+      id: newId(),
+      packId,
+      by: person.id,
+      drafts: rowRecords(bodies, at, newId),
+      round: { roundId: round.id, outcome, reason, at },
+    });
+    switch (handed.outcome) {
+      case 'kept':
+        learn(round.id, packId, handed.answer.records);
+        if ('row' in handed.answer) putRow(round.id, handed.answer.row);
+        return null;
+      case 'waiting':
+        return null;
+      case 'refused': {
+        const { fields, problem, message } = handed.error;
+        return fields.map((field) => field.message).join(' ') || (problem?.detail ?? message);
+      }
+      default:
+        return handed satisfies never;
+    }
+  };
+}

@@ -1,0 +1,135 @@
+import { useRef, useState } from 'react';
+import type { KeyboardEvent, PointerEvent } from 'react';
+import type { MapArea, PlaceAnswer } from '../../contract';
+import type { PlaceId } from '../../core/measure';
+import { FailedRequest, ask } from '../app/api';
+import { KEYS, queryClient } from '../app/queries';
+import { Button } from '../kit/Button';
+import { firstArea, MAP_COLUMNS, shifted } from './lying';
+
+const ROW_PX = 44 + 8;
+
+/** The map of shelves being drawn: places are dragged, or moved with the arrow keys and resized with Shift. */
+export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
+  const [areas, setAreas] = useState<Readonly<Record<PlaceId, MapArea | null>>>(
+    Object.fromEntries(places.map(({ id, map }) => [id, map])),
+  );
+  const [problem, setProblem] = useState<string | null>(null);
+  const grid = useRef<HTMLDivElement>(null);
+  const drag = useRef<{ id: PlaceId; from: MapArea; x: number; y: number; resize: boolean } | null>(null);
+
+  const set = (id: PlaceId, area: MapArea | null) => setAreas((now) => ({ ...now, [id]: area }));
+  const keep = async (id: PlaceId, area: MapArea | null) => {
+    set(id, area);
+    setProblem(null);
+    try {
+      await ask('PUT', '/map', { places: [{ id, map: area }] });
+      await queryClient.invalidateQueries({ queryKey: KEYS.register });
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      setProblem(error.message);
+    }
+  };
+  const moved = (event: PointerEvent): MapArea | null => {
+    if (!drag.current || !grid.current) return null;
+    const { from, x, y, resize } = drag.current;
+    const columnPx = grid.current.clientWidth / MAP_COLUMNS;
+    const by = { x: (event.clientX - x) / columnPx, y: (event.clientY - y) / ROW_PX };
+    return shifted(from, resize ? { w: by.x, h: by.y } : by);
+  };
+  const onKeyDown = (id: PlaceId, area: MapArea) => (event: KeyboardEvent) => {
+    const step = ARROWS[event.key];
+    if (!step) return;
+    event.preventDefault();
+    void keep(id, shifted(area, event.shiftKey ? { w: step.x, h: step.y } : step));
+  };
+
+  const drawn = places.filter(({ id }) => areas[id]);
+  const undrawn = places.filter(({ id }) => !areas[id]);
+  return (
+    <>
+      <p className="mb-2 text-sm text-faint">
+        Drag a place, or its corner to resize it. With the keyboard: arrows move, Shift and arrows resize.
+      </p>
+      {problem && (
+        <p role="alert" className="mb-2 font-bold text-red">
+          {problem}
+        </p>
+      )}
+      <div
+        ref={grid}
+        className="grid auto-rows-[2.75rem] grid-cols-[repeat(24,minmax(0,1fr))] gap-2 bg-[linear-gradient(var(--line)_1px,transparent_1px)] bg-[length:100%_52px]"
+      >
+        {drawn.map(({ id, name }) => {
+          const area = areas[id]!;
+          const begin = (resize: boolean) => (event: PointerEvent) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            event.stopPropagation();
+            drag.current = { id, from: area, x: event.clientX, y: event.clientY, resize };
+          };
+          const follow = (event: PointerEvent) => {
+            const next = drag.current?.id === id ? moved(event) : null;
+            if (next) set(id, next);
+          };
+          const drop = (event: PointerEvent) => {
+            const next = drag.current?.id === id ? moved(event) : null;
+            drag.current = null;
+            if (next) void keep(id, next);
+          };
+          return (
+            <div
+              key={id}
+              role="group"
+              tabIndex={0}
+              aria-label={`${name}, column ${area.x + 1}, row ${area.y + 1}, ${area.w} wide, ${area.h} high`}
+              onKeyDown={onKeyDown(id, area)}
+              onPointerDown={begin(false)}
+              onPointerMove={follow}
+              onPointerUp={drop}
+              className="relative cursor-move touch-none border-2 border-accent bg-sheet px-2 py-1 font-bold select-none"
+              style={{ gridArea: `${area.y + 1} / ${area.x + 1} / span ${area.h} / span ${area.w}` }}
+            >
+              {name}
+              <button
+                type="button"
+                onPointerDown={(event) => event.stopPropagation()}
+                onClick={() => void keep(id, null)}
+                className="absolute top-1 right-1 min-h-6 px-1 text-sm font-normal text-accent underline"
+              >
+                take off
+              </button>
+              <span
+                aria-hidden="true"
+                onPointerDown={begin(true)}
+                onPointerMove={follow}
+                onPointerUp={drop}
+                className="absolute right-0 bottom-0 size-5 cursor-nwse-resize border-t-2 border-l-2 border-accent bg-press"
+              />
+            </div>
+          );
+        })}
+      </div>
+      {undrawn.length > 0 && (
+        <p className="mt-4 flex flex-wrap gap-2">
+          {undrawn.map(({ id, name }) => (
+            <Button
+              key={id}
+              onClick={() =>
+                void keep(id, firstArea(places.map((place) => ({ ...place, map: areas[place.id] ?? null }))))
+              }
+            >
+              Put {name} on the map
+            </Button>
+          ))}
+        </p>
+      )}
+    </>
+  );
+}
+
+const ARROWS: Readonly<Record<string, { readonly x: number; readonly y: number }>> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
+};
