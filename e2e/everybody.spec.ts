@@ -100,7 +100,63 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
   ['an unknown tag', (page) => go(page, '/tag/ZZ-99')],
+  ['Rounds', (page) => go(page, '/rounds')],
+  ['a round with a row being typed', (page) => round(page, 'Put-away after flying')],
+  ['a season start', (page) => round(page, 'Season start')],
+  [
+    'a round’s summary',
+    async (page) => {
+      await round(page, 'Put-away after flying');
+      await page.getByRole('link', { name: 'Summary' }).click();
+      await expect(page.getByRole('region', { name: /^To see to/ })).toBeVisible();
+    },
+  ],
+  [
+    'a bench sheet',
+    async (page) => {
+      await round(page, 'Scheduled inspection');
+      await page.getByRole('link', { name: 'Bench sheet' }).click();
+      await expect(page.getByRole('button', { name: 'Print' })).toBeVisible();
+    },
+  ],
+  [
+    'an inspection with something found',
+    async (page) => {
+      await pack(page, 'HX-07');
+      await page.getByRole('button', { name: /^Inspection/ }).click();
+      await page.getByRole('group', { name: 'Swelling' }).getByRole('button', { name: 'fail' }).click();
+    },
+  ],
+  ['Stowage', (page) => go(page, '/packs/stowage')],
+  [
+    'the map being arranged',
+    async (page) => {
+      await go(page, '/packs/stowage');
+      const arrange = page.getByRole('button', { name: 'Arrange the map' });
+      if (await arrange.isVisible()) await arrange.click();
+    },
+  ],
+  ['a delivery', (page) => go(page, '/packs/deliver')],
+  ['labels', (page) => go(page, '/packs/labels')],
+  ['places', (page) => go(page, '/settings/places/new')],
+  ['one’s calendar', (page) => go(page, '/settings/calendar')],
+  [
+    'checklists being changed',
+    async (page) => {
+      await go(page, '/rules');
+      await page.getByRole('button', { name: 'Change the rules' }).click();
+      await page.getByRole('button', { name: 'Add an item' }).click();
+      await page.evaluate(() => window.scrollTo(0, 0));
+    },
+  ],
 ];
+
+async function round(page: Page, kind: string): Promise<void> {
+  await go(page, '/rounds');
+  await page.getByRole('combobox', { name: 'For' }).selectOption({ label: kind });
+  await page.getByRole('button', { name: /^Begin with/ }).click();
+  await page.getByRole('textbox', { name: /^[A-Z]{2}-\d\d$/ }).fill('3');
+}
 
 async function go(page: Page, path: string): Promise<void> {
   await page.goto(new URL(path, page.url()).href);

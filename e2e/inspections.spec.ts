@@ -1,7 +1,7 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import exifr from 'exifr';
 import sharp from 'sharp';
-import { expect, openPack, signedIn, standing, test, timeline } from './malle';
+import { expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
 
 /** Looking a pack over, with a photo, and the places packs lie in. */
 
@@ -18,6 +18,15 @@ const photo = (width: number, height: number) =>
     .jpeg()
     .toBuffer();
 const entry = (page: Page) => page.getByRole('region', { name: 'Write a record' });
+
+/** As a hand drags: down, along, and let go. */
+async function drag(page: Page, what: Locator, to: Locator): Promise<void> {
+  await what.hover();
+  await page.mouse.down();
+  const { x, y, width, height } = (await to.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2, { steps: 12 });
+  await page.mouse.up();
+}
 
 test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   const page = await signedIn(browser, register, 'Jory Penhallick', { phone: true });
@@ -131,7 +140,7 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   const tile = (tag: string) => page.getByRole('button', { name: new RegExp(`^${tag},`) });
   await expect(place('Fire cabinet, upper')).toContainText('3 packs out of use among sound ones');
 
-  await tile('HX-07').dragTo(place('Transport box B'));
+  await drag(page, tile('HX-07'), place('Transport box B'));
   await expect(place('Transport box B').getByRole('button', { name: /^HX-07/ })).toBeVisible();
 
   await tile('HX-09').press('Enter');
@@ -139,15 +148,13 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   await expect(place('Transport box B').getByRole('button', { name: /^HX-09/ })).toBeVisible();
 
   // Scan the pack, scan the place.
-  await page.keyboard.type('HX-10');
-  await page.keyboard.press('Enter');
+  await scan(page, 'HX-10');
   await expect(page.getByText('HX-10 picked')).toBeVisible();
-  await page.keyboard.type('P-03');
-  await page.keyboard.press('Enter');
+  await scan(page, 'P-03');
   await expect(place('Transport box A').getByRole('button', { name: /^HX-10/ })).toBeVisible();
 
   // One that is out of use does not slip in among sound ones.
-  await tile('HX-11').dragTo(place('Transport box B'));
+  await drag(page, tile('HX-11'), place('Transport box B'));
   await expect(page.getByRole('alert')).toContainText('HX-11 in Transport box B?');
   await page.getByRole('button', { name: 'Leave it where it is' }).click();
   await expect(place('Fire cabinet, upper').getByRole('button', { name: /^HX-11/ })).toBeVisible();

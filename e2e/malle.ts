@@ -36,6 +36,7 @@ export async function signedIn(
   { phone = false, theme = 'light' }: Device = {},
 ): Promise<Page> {
   const context = await browser.newContext({
+    baseURL: register.url,
     colorScheme: theme,
     ...(phone ? { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } : {}),
   });
@@ -53,6 +54,29 @@ export async function openPack(page: Page, tag: string): Promise<void> {
   await page.keyboard.type(tag);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1, name: tag, exact: true })).toBeVisible();
+}
+
+/**
+ * A wedge scanner: the letters of the tag and an Enter, a few milliseconds apart whatever the page is doing. The times are
+ * given along, because a busy test machine would stretch them until they look like a hand.
+ */
+export async function scan(page: Page, tag: string): Promise<void> {
+  const scanner = await page.context().newCDPSession(page);
+  const began = Date.now() / 1000;
+  const sent = [...tag, 'Enter'].map((key, i) => {
+    const timestamp = began + i * 0.006;
+    const text = key === 'Enter' ? '\r' : key;
+    const windowsVirtualKeyCode = key === 'Enter' ? 13 : 0;
+    return scanner.send('Input.dispatchKeyEvent', {
+      type: 'keyDown',
+      key,
+      text,
+      timestamp,
+      windowsVirtualKeyCode,
+    });
+  });
+  await Promise.all(sent);
+  await scanner.detach();
 }
 
 export const preview = (page: Page) => page.getByRole('status', { name: 'Verdict before save' });

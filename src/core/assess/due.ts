@@ -7,16 +7,8 @@ import { inspectionDueAt } from './rules/inspectionDue';
 import { seasonStartDueAt } from './rules/longRest';
 import { topUpDueAt } from './rules/nimhTopUp';
 
-export const TASK_KINDS = [
-  'inspect-season',
-  'complete-baseline',
-  'inspect',
-  'top-up',
-  'cycle',
-  're-read',
-] as const;
 /** Routine that comes round by the calendar. */
-export type TaskKind = (typeof TASK_KINDS)[number];
+export type TaskKind = 'inspect-season' | 'complete-baseline' | 'inspect' | 'top-up' | 'cycle' | 're-read';
 
 /** What a pack will be due for, and when. */
 export interface DueTask {
@@ -25,14 +17,17 @@ export interface DueTask {
   readonly because: RuleId;
 }
 
-/** Every task the calendar holds for a pack, soonest first. A season's start covers the scheduled inspection due by then. */
+/**
+ * Every task the calendar holds for a pack, soonest first, whatever the time is: lists compare them with the present. A
+ * season's start covers the scheduled inspection that would come after it.
+ */
 export function dueTasks(file: CaseFile): readonly DueTask[] {
   const reading = file.rules.idle.doing === 'cycle' ? 'cycle' : 're-read';
   const seasonAt = seasonStartDueAt(file);
   const inspectAt = inspectionDueAt(file);
-  const covered = seasonAt !== null && seasonAt <= file.now;
+  const covered = seasonAt !== null && inspectAt !== null && seasonAt <= inspectAt;
   return [
-    ...task('inspect-season', covered ? seasonAt : null, 'long-rest'),
+    ...task('inspect-season', seasonAt, 'long-rest'),
     ...task('complete-baseline', baselineDueAt(file), 'baseline-missing'),
     ...task('inspect', covered ? null : inspectAt, 'inspection-due'),
     ...task('top-up', topUpDueAt(file), 'nimh-top-up'),

@@ -82,7 +82,7 @@ function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: numbe
 }
 
 /** How warm a pack was at a moment, by the place it lay in; null where nobody measures that. */
-export function celsiusAt({ moves, pack }: PackHistory, at: Instant): number | null {
+function celsiusAt({ moves, pack }: PackHistory, at: Instant): number | null {
   const placeId = moves.findLast((move) => move.at <= at)?.placeId ?? null;
   if (placeId === null) return null;
   const known = pack.placeTemperatures.findLast((one) => one.placeId === placeId && one.since <= at);

@@ -9,7 +9,7 @@ export { NO_HOURS, addHours, complianceShare, storageHours } from './compliance'
 export type { RestedCells, StorageEvidence } from './evidence';
 export { storageEvidence } from './evidence';
 export type { HeldExposure } from './exposure';
-export { celsiusAt, exposureByHolder, exposureDays } from './exposure';
+export { exposureByHolder, exposureDays } from './exposure';
 export type { StorageJob } from './job';
 export { storageJob } from './job';
 export type { NextUseAdvice } from './nextUse';

@@ -11,6 +11,8 @@ export interface StorageJob {
   readonly packTargetMv: number;
   /** The highest current the house and the label both allow for charging this pack at home; amps. */
   readonly chargeAmps: number;
+  /** Cells stand on both sides of the band: charge through the whole pack would overfill the highest. Balance first. */
+  readonly apart: boolean;
 }
 
 /**
@@ -24,10 +26,11 @@ export function storageJob(
   rules: HouseRules,
 ): StorageJob | null {
   if (!isLithium(pack.chemistry)) return null;
-  const { targetMv } = rules.storage[pack.chemistry];
+  const { targetMv, bandLowMv, bandHighMv } = rules.storage[pack.chemistry];
   const lowestMv = Math.min(...cellsMv);
+  const highestMv = Math.max(...cellsMv);
   const direction = lowestMv < targetMv ? 'charge' : 'discharge';
-  const decidingMv = direction === 'charge' ? lowestMv : Math.max(...cellsMv);
+  const decidingMv = direction === 'charge' ? lowestMv : highestMv;
   const percent = Math.abs(socPercent(pack.chemistry, decidingMv) - socPercent(pack.chemistry, targetMv));
   return {
     direction,
@@ -35,5 +38,6 @@ export function storageJob(
     targetMv,
     packTargetMv: targetMv * pack.series,
     chargeAmps: Math.min(rules.charge.homeC, pack.chargeC ?? 1) * (pack.capacityMah / 1000),
+    apart: lowestMv < bandLowMv && highestMv > bandHighMv,
   };
 }

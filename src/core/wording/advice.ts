@@ -87,6 +87,7 @@ export function advice(finding: Finding, reader: Reader): string | null {
 /** ": put in 1.02 Ah at up to 3.3 A, to 3.80 V a cell (15.20 V the pack)"; nothing for no job. */
 function jobPhrase(job: StorageJob | null): string {
   if (!job) return '';
+  if (job.apart) return '. Its cells stand on both sides of the band: balance them first, gently and watched';
   const target = `to ${volts(job.targetMv)} V a cell (${volts(job.packTargetMv)} V the pack)`;
   return job.direction === 'charge'
     ? `: put in ${ampHours(job.chargeAh)} at up to ${amps(job.chargeAmps)}, ${target}`

@@ -76,5 +76,6 @@ function stateRow(
     used_at: used.length > 0 ? timestamp(Math.max(...used)) : null,
     tasks: JSON.stringify(due),
     task_due_at: timestamp(due[0]?.dueAt ?? null),
+    season_due_at: timestamp(due.find((task) => task.do === 'inspect-season')?.dueAt ?? null),
   };
 }

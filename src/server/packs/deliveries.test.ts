@@ -84,8 +84,9 @@ it('a pack that came far from storage volts is to go back', async () => {
   const [row] = (await custodian.get(`/api/packs?ids=${packId}`)).body as PackRow[];
   expect(row).toMatchObject({ verdict: 'watch' });
   const em = test.app.database.entities();
-  const [{ findings }] = (await em.execute('select findings from pack_state where pack_id = ?', [
-    packId,
-  ])) as [{ findings: { rule: string }[] }];
-  expect(findings.map(({ rule }) => rule)).toContain('not-as-delivered');
+  const [state]: { findings: { rule: string }[] }[] = await em.execute(
+    'select findings from pack_state where pack_id = ?',
+    [packId],
+  );
+  expect(state!.findings.map(({ rule }) => rule)).toContain('not-as-delivered');
 });

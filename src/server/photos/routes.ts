@@ -22,13 +22,7 @@ export function photoRoutes(api: Api): Router {
   router.put('/photos/:id', picture, async (req, res) => {
     const { person, em } = await admitted(api, req, 'record.inspection');
     if (!Buffer.isBuffer(req.body) || req.body.length === 0) throw new Refused('no-photo');
-    await keepPhoto(
-      em,
-      idParam<PhotoId>(req.params as Record<string, string>),
-      req.body,
-      person.id,
-      api.clock.now(),
-    );
+    await keepPhoto(em, idParam<PhotoId>(req.params), req.body, person.id, api.clock.now());
     res.status(204).end();
   });
 
@@ -38,7 +32,7 @@ export function photoRoutes(api: Api): Router {
   ] as const) {
     router.get(path, async (req, res) => {
       const { em } = await admitted(api, req, 'register.read');
-      const bytes = await photoBytes(em, idParam<PhotoId>(req.params as Record<string, string>), size);
+      const bytes = await photoBytes(em, idParam<PhotoId>(req.params), size);
       if (!bytes) throw new Refused('not-found');
       // A photo never changes under its id.
       res.set('cache-control', `private, max-age=${A_YEAR_S}, immutable`).type('image/jpeg').send(bytes);

@@ -83,10 +83,11 @@ it('a place’s temperature is kept from then on, and packs that lay there are j
     .expect(201);
   const daysFull = async () => {
     const em = test.app.database.entities();
-    const [row] = (await em.execute('select findings from pack_state where pack_id = ?', [pack.id])) as [
-      { findings: { rule: string; days?: number }[] },
-    ];
-    return row.findings.find(({ rule }) => rule === 'long-full')?.days ?? 0;
+    const [row]: { findings: { rule: string; days?: number }[] }[] = await em.execute(
+      'select findings from pack_state where pack_id = ?',
+      [pack.id],
+    );
+    return row!.findings.find(({ rule }) => rule === 'long-full')?.days ?? 0;
   };
   expect(await daysFull()).toBe(0);
   // It was wrong all along: as hot as an attic. The first figure known is corrected by editing, from now on.

@@ -67,7 +67,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
       >
         To the page
       </a>
-      <header className="sticky top-0 z-20 border-b-2 border-ink bg-ground">
+      <header className="sticky top-0 z-20 border-b-2 border-ink bg-ground print:hidden">
         <div className="mx-auto flex max-w-350 items-center gap-3 px-3 pt-2 pb-2 md:gap-6 md:px-6 md:pb-1">
           <NavLink
             to="/"
@@ -95,7 +95,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
       </main>
       <nav
         aria-label="Sections"
-        className="fixed inset-x-0 bottom-0 z-20 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] md:hidden"
+        className="fixed inset-x-0 bottom-0 z-20 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] md:hidden print:hidden"
       >
         <SectionLinks className="flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold" />
       </nav>

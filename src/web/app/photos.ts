@@ -51,14 +51,27 @@ export async function takePhoto(file: File): Promise<TakenPhoto> {
   return { outcome: 'taken', id };
 }
 
+let worker: Worker | null = null;
+
+/** Has the worker that makes pictures small at hand, so that it is there when the connection is not. */
+export function readyForPhotos(): Worker {
+  worker ??= new Worker(new URL('../workers/photo.worker.ts', import.meta.url), { type: 'module' });
+  return worker;
+}
+
 /** The picture at a size worth keeping; null when it cannot be read. */
 function reducedBy(file: File): Promise<Blob | null> {
-  const worker = new Worker(new URL('../workers/photo.worker.ts', import.meta.url), { type: 'module' });
+  const { port1, port2 } = new MessageChannel();
   return new Promise<Blob | null>((resolve) => {
-    worker.onmessage = ({ data }: MessageEvent<Blob | null>) => resolve(data);
-    worker.onerror = () => resolve(null);
-    worker.postMessage(file);
-  }).finally(() => worker.terminate());
+    port1.onmessage = ({ data }: MessageEvent<Blob | null>) => resolve(data);
+    const at = readyForPhotos();
+    at.onerror = () => {
+      // It never started: the next picture tries anew.
+      worker = null;
+      resolve(null);
+    };
+    at.postMessage(file, [port2]);
+  }).finally(() => port1.close());
 }
 
 /** The photos a record names. */

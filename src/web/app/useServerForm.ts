@@ -34,9 +34,8 @@ export function useServerForm<Values extends FieldValues>(
     [subscribe, draftKey],
   );
 
-  const hand = handleSubmit(async (values) => {
+  const send = handleSubmit(async (values) => {
     setProblem(null);
-    clearErrors();
     try {
       await submit(values);
       dropDraft(draftKey);
@@ -46,6 +45,11 @@ export function useServerForm<Values extends FieldValues>(
       setProblem(summary(error, Object.keys(form.getValues())));
     }
   });
+  const hand = (event?: React.BaseSyntheticEvent) => {
+    // A refusal at something that is no field of the form would else keep it from ever being sent again.
+    clearErrors();
+    return send(event);
+  };
   return { ...form, problem, hand };
 }
 

@@ -1,5 +1,5 @@
 /** Keys of one scan come faster than any hand types. */
-const FASTEST_HAND_MS = 50;
+export const FASTEST_HAND_MS = 50;
 const SHORTEST_SCAN = 3;
 
 /**

@@ -92,8 +92,9 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
   const tagProblem = Array.isArray(tagErrors)
     ? tagErrors
         .map((one) => one?.tag?.message)
+
         .filter(Boolean)
-        .join(' ')
+        .join(' ') || undefined
     : tagErrors?.message;
   return (
     <div className="max-w-2xl">
@@ -117,7 +118,7 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
           <TextField
             label="First tag"
             className="font-mono text-lg font-bold"
-            error={tagProblem || (values.first !== '' && tags === null ? SERIES_WANTED : undefined)}
+            error={tagProblem ?? (values.first !== '' && tags === null ? SERIES_WANTED : undefined)}
             hint={
               suggestion ? (
                 <>
@@ -163,7 +164,7 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
           hint="Large and gently loaded; may wait charged for longer."
           {...field('fieldPack')}
         />
-        {form.problem && <Notice title={form.problem} />}
+        {form.problem && !tagProblem && <Notice title={form.problem} />}
         <div className="border-t-2 border-ink pt-4">
           <Button type="submit" weight="main" disabled={formState.isSubmitting}>
             Receive {tags ? plural(tags.length, 'pack') : 'them'}

@@ -53,9 +53,9 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
             type="button"
             aria-pressed={entry === kind}
             onClick={() => onEntry(kind)}
-            className="min-h-11 border-[1.5px] border-b-0 border-transparent px-4 font-bold text-accent aria-pressed:border-ink aria-pressed:bg-sheet aria-pressed:text-ink md:min-h-9"
+            className="min-h-11 border-[1.5px] border-b-0 border-transparent px-3 font-bold text-accent aria-pressed:border-ink aria-pressed:bg-sheet aria-pressed:text-ink md:min-h-9"
           >
-            {name} <kbd className="ml-1 font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
+            {name} <kbd className="font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
           </button>
         ))}
         <Link

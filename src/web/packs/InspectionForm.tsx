@@ -6,9 +6,10 @@ import type { Marks, Occasion, Swelling } from '../../core/inspection';
 import { parseFigure } from '../../core/reading';
 import type { RecordBody } from '../../core/record';
 import { MEANING_WORDS, OCCASION_WORDS, SWELLING_WORDS } from '../../core/wording';
-import { useDraft } from '../app/drafts';
+import { readDraft, useDraft } from '../app/drafts';
 import { inspectionOf, photoWant } from '../app/inspection/inspectionRecord';
 import { ItemAnswers } from '../app/inspection/ItemAnswers';
+import { markedWith } from '../app/inspection/marks';
 import type { PackView } from '../app/packView';
 import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
@@ -37,7 +38,8 @@ export function InspectionForm({
   view: PackView;
 }) {
   const { rules } = useRegister().data!.rules;
-  const [draft, setDraft, clear] = useDraft<InspectionFormDraft>(`inspection.${pack.id}`, {
+  const draftKey = `inspection.${pack.id}`;
+  const [draft, setDraft, clear] = useDraft<InspectionFormDraft>(draftKey, {
     occasion: occasionFor(view),
     marks: {},
     swelling: 'soft',
@@ -113,7 +115,15 @@ export function InspectionForm({
           onChange={(event) => change({ mass: event.target.value })}
         />
       </div>
-      <ItemAnswers items={items} marks={draft.marks} onMarks={(marks) => change({ marks })} />
+      <ItemAnswers
+        items={items}
+        marks={draft.marks}
+        onMark={(key, changed) => {
+          const now = readDraft<InspectionFormDraft>(draftKey) ?? draft;
+          setAsked(null);
+          setDraft({ ...now, marks: markedWith(now.marks, key, changed) });
+        }}
+      />
       {swollen && (
         <>
           <Choice

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
@@ -11,6 +11,7 @@ import { useMay } from '../app/Person';
 import { usePackRows, useRegister } from '../app/queries';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
+import { FASTEST_HAND_MS } from '../app/wedge';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
@@ -20,7 +21,7 @@ import type { RoundAction, RoundDraft } from './roundDraft';
 import { RoundRowLine } from './RoundRowLine';
 import { RowEntry } from './RowEntry';
 import { SeasonEntry } from './SeasonEntry';
-import { scanIn, useRound, useRowViews } from './useRound';
+import { useRound, useRowViews } from './useRound';
 import { useRowKeeping } from './useRowKeeping';
 
 /** A round: packs through the hands one after the other, whoever holds the meter. */
@@ -52,10 +53,13 @@ function LoadedRound({
 }) {
   const key = `round.${round.id}`;
   const [draft] = useDraft<RoundDraft>(key, NOTHING_TYPED);
-  const rows = useRowViews(round, packs, register);
+  const rows = useRowViews(round, packs, register, draft.scannedIn);
   const histories = useRoundHistories(
     round.id,
-    useMemo(() => round.rows.map(({ packId }) => packId), [round.rows]),
+    useMemo(
+      () => [...round.rows.map(({ packId }) => packId), ...draft.scannedIn],
+      [round.rows, draft.scannedIn],
+    ),
   );
   const keep = useRowKeeping(round);
   const mayWork = useMay('round.work') && round.closedAt === null;
@@ -69,6 +73,13 @@ function LoadedRound({
       letters.current = [...letters.current.slice(-40), { at: performance.now(), draft: typing() }];
     saveDraft(key, roundDraftAfter(typing(), action));
   };
+  const goTo = useCallback(
+    (packId: PackId) => {
+      const now = readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
+      saveDraft(key, roundDraftAfter(now, { type: 'went to', packId }));
+    },
+    [key],
+  );
   const wanted = rows.find(({ packId }) => packId === draft.current) ?? null;
   const current = wanted?.packId ?? nextOpen(rows, null);
 
@@ -83,7 +94,7 @@ function LoadedRound({
   useScanTarget((text) => {
     if (!mayWork) return false;
     // The letters of a tag were taken for answers before its Enter told that they were a scan.
-    const began = performance.now() - SCAN_LETTER_MS * (text.length + 1);
+    const began = performance.now() - FASTEST_HAND_MS * (text.length + 1);
     const before = letters.current.find(({ at }) => at >= began);
     if (before) saveDraft(key, before.draft);
     const pack = packOfTag(text, packs);
@@ -93,14 +104,13 @@ function LoadedRound({
     }
     const known = rows.some(({ packId }) => packId === pack.id);
     if (!known) {
-      scanIn(round.id, pack.id);
       void refreshHistories([pack.id], round.id).catch(() => undefined);
     }
     const outOfUse = pack.verdict === 'hold' || pack.verdict === 'retire-advised';
     setScanned(
       outOfUse ? { tag: pack.tag, found: 'out-of-use' } : known ? null : { tag: pack.tag, found: 'added' },
     );
-    dispatch({ type: 'went to', packId: pack.id });
+    dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
     return true;
   });
 
@@ -140,7 +150,7 @@ function LoadedRound({
                 row={row}
                 problem={problem}
                 typed={draft.rows[row.packId] !== undefined}
-                onOpen={mayWork ? () => dispatch({ type: 'went to', packId: row.packId }) : null}
+                onOpen={mayWork ? goTo : null}
               />
             );
           if (!known)
@@ -187,9 +197,6 @@ function LoadedRound({
   );
 }
 
-/** A scanner sends its letters at least this fast. */
-const SCAN_LETTER_MS = 50;
-
 function RoundHead({
   round,
   worked,
@@ -232,7 +239,11 @@ function RoundHead({
           </span>
         </p>
       </div>
-      {round.kind === 'put-away' && <LoadFields />}
+      {round.kind === 'put-away' && (
+        <div className="max-md:hidden">
+          <LoadFields />
+        </div>
+      )}
     </div>
   );
 }

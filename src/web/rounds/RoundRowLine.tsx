@@ -1,13 +1,19 @@
+import { memo } from 'react';
 import { Link } from 'react-router';
-import { dueWords, OUTCOME_WORDS, STEP_WORDS, volts, whenWords } from '../../core/wording';
+import type { PackId } from '../../core/measure';
+import { dueWords, OUTCOME_WORDS, STEP_WORDS, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useRegister } from '../app/queries';
 import { CellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
+import { cellsRange } from './cellsRange';
 import type { RowView } from './useRound';
 
-/** A row that is not being worked: how it stands, what comes next for the pack, and who ended it. */
-export function RoundRowLine({
+/**
+ * A row that is not being worked: how it stands, what comes next for the pack, and who ended it. Drawn anew only when it
+ * changed: a key typed in the row at hand must not wait for forty others.
+ */
+export const RoundRowLine = memo(function RoundRowLine({
   row,
   problem,
   typed,
@@ -16,7 +22,8 @@ export function RoundRowLine({
   row: RowView;
   problem: string | null;
   typed: boolean;
-  onOpen: (() => void) | null;
+  /** Goes to this row; null where nobody may. */
+  onOpen: ((packId: PackId) => void) | null;
 }) {
   const reader = useReader();
   const register = useRegister().data;
@@ -35,7 +42,7 @@ export function RoundRowLine({
         {onOpen ? (
           <button
             type="button"
-            onClick={onOpen}
+            onClick={() => onOpen(row.packId)}
             className="min-h-11 w-20 text-left font-mono text-base font-bold text-accent underline-offset-3 hover:underline md:min-h-7"
           >
             {pack.tag}
@@ -64,10 +71,7 @@ export function RoundRowLine({
         {pack.cellsMv && (
           <span className="flex items-center gap-2 max-sm:hidden">
             <CellLadder chemistry={type.chemistry} cellsMv={pack.cellsMv} rules={register.rules.rules} />
-            <span className="w-28 font-mono">
-              {volts(Math.min(...pack.cellsMv))}
-              {pack.cellsMv.length > 1 && `–${volts(Math.max(...pack.cellsMv))}`}
-            </span>
+            <span className="w-28 font-mono">{cellsRange(pack.cellsMv)}</span>
           </span>
         )}
         <span className="w-32">
@@ -95,4 +99,4 @@ export function RoundRowLine({
       )}
     </li>
   );
-}
+});

@@ -1,7 +1,8 @@
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { lettersFor } from '../../core/inspection';
 import { photoWant } from '../app/inspection/inspectionRecord';
 import { ItemAnswers } from '../app/inspection/ItemAnswers';
+import { markedWith } from '../app/inspection/marks';
 import type { PackRow, PackTypeAnswer, RoundDetails } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import type { RecordBody } from '../../core/record';
@@ -63,7 +64,11 @@ export function RowEntry(props: EntryProps) {
   const measured = receipt ? baselineMeans(draft, type.series) : { baseline: null, errors: null };
   const stops = stopsLooking(items, draft.marks);
   const bodies = rowBodies(round, draft, items, volts, measured.baseline, instrument);
-  const before = judgeRow(row.packId, known, outgoing, NO_ITEMS, person.id, rules, reader.now);
+  // What stands does not change with what is typed.
+  const before = useMemo(
+    () => judgeRow(row.packId, known, outgoing, NO_ITEMS, person.id, rules, reader.now),
+    [row.packId, known, outgoing, person.id, rules, reader.now],
+  );
   const saysMore = volts !== null || Object.keys(draft.marks).length > 0;
   const view = saysMore
     ? judgeRow(row.packId, known, outgoing, bodies, person.id, rules, reader.now)
@@ -163,7 +168,9 @@ export function RowEntry(props: EntryProps) {
               ({ key, photo }) => photo === 'always' || (draft.marks[key]?.answer ?? 'ok') !== 'ok',
             )}
             marks={draft.marks}
-            onMarks={(marks) => change({ marks })}
+            onMark={(key, changed) =>
+              dispatch({ type: 'marked', packId: row.packId, marks: (now) => markedWith(now, key, changed) })
+            }
           />
         </div>
         <RowVerdict view={view} typed={saysMore} rules={rules} fliesAt={round.fliesAt} />

@@ -1,6 +1,7 @@
 import { useEffect, useId } from 'react';
 import type { KeyboardEvent, RefObject } from 'react';
 import type { ChecklistItem } from '../../core/inspection';
+import { Button } from '../kit/Button';
 
 interface Props {
   readonly ref: RefObject<HTMLInputElement | null>;
@@ -42,27 +43,32 @@ export function RowField(props: Props) {
   };
   return (
     <div>
-      <div className="flex items-baseline justify-between gap-3">
+      <div className="mb-1.5 flex items-baseline justify-between gap-3">
         <label htmlFor={id} className="font-mono text-2xl font-bold tracking-[0.08em]">
           {tag}
         </label>
         <span className="text-sm text-faint">{under}</span>
       </div>
-      <input
-        ref={ref}
-        id={id}
-        type="text"
-        autoComplete="off"
-        spellCheck={false}
-        enterKeyHint="next"
-        aria-describedby={`${id}-help`}
-        aria-invalid={error !== undefined}
-        value={value}
-        placeholder={placeholder ?? 'cells in order'}
-        onChange={(event) => onText(event.target.value)}
-        onKeyDown={onKeyDown}
-        className="min-h-12 w-full rounded-sm border-2 border-ink bg-ground px-2 font-mono text-xl font-bold tracking-wide aria-invalid:border-red"
-      />
+      <div className="flex gap-2">
+        <input
+          ref={ref}
+          id={id}
+          type="text"
+          autoComplete="off"
+          spellCheck={false}
+          enterKeyHint="next"
+          aria-describedby={`${id}-help`}
+          aria-invalid={error !== undefined}
+          value={value}
+          placeholder={placeholder ?? 'cells in order'}
+          onChange={(event) => onText(event.target.value)}
+          onKeyDown={onKeyDown}
+          className="min-h-12 min-w-0 flex-1 rounded-sm border-2 border-ink bg-ground px-2 font-mono text-xl font-bold tracking-wide aria-invalid:border-red"
+        />
+        <Button weight="main" tabIndex={-1} onClick={props.onEnter} className="md:min-h-12">
+          Keep
+        </Button>
+      </div>
       <div id={`${id}-help`} className="mt-2 min-h-6 text-sm">
         {error !== undefined ? (
           <p role="alert" className="font-bold text-red">
@@ -74,7 +80,12 @@ export function RowField(props: Props) {
           </p>
         ) : (
           <p className="text-faint">
-            {hint ?? 'Enter keeps · - and a reason leaves out · ? not in the box · ↑ ↓ other rows'}
+            {hint ?? (
+              <>
+                - and a reason leaves it out · ? not in the box
+                <span className="max-md:hidden"> · Enter keeps · ↑ ↓ other rows</span>
+              </>
+            )}
           </p>
         )}
       </div>

@@ -11,6 +11,7 @@ import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { photoWant } from '../app/inspection/inspectionRecord';
 import { ItemAnswers } from '../app/inspection/ItemAnswers';
+import { markedWith } from '../app/inspection/marks';
 import { useOutbox } from '../app/outbox';
 import { usePerson } from '../app/Person';
 import { useRegister } from '../app/queries';
@@ -163,7 +164,9 @@ function LookOver({
               ({ key, photo }) => photo === 'always' || (draft.marks[key]?.answer ?? 'ok') !== 'ok',
             )}
             marks={draft.marks}
-            onMarks={(marks) => change({ marks })}
+            onMark={(key, changed) =>
+              dispatch({ type: 'marked', packId: row.packId, marks: (now) => markedWith(now, key, changed) })
+            }
           />
         </div>
         <RowVerdict view={view} typed={volts !== null || stops} rules={rules} fliesAt={round.fliesAt} />

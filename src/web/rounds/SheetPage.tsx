@@ -3,12 +3,13 @@ import type { RoundId } from '../../core/measure';
 import { CHEMISTRY } from '../../core/chemistry';
 import { cellsLabel } from '../../core/pack';
 import { ROUND_OCCASION } from '../../core/rounds';
-import { capacity, volts, whenWords } from '../../core/wording';
+import { capacity, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { usePackRows, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
 import { Loading } from '../kit/Message';
+import { cellsRange } from './cellsRange';
 import { useRound, useRowViews } from './useRound';
 
 /** The round on paper, for a bench where no screen should lie: what each pack read last, and room to write. */
@@ -87,7 +88,7 @@ function Sheet({
                     `${CHEMISTRY[type.chemistry].name} ${cellsLabel(type)} ${capacity(type.capacityMah)}`}
                 </td>
                 <td className="pr-3 font-mono whitespace-nowrap">
-                  {pack?.cellsMv && `${volts(Math.min(...pack.cellsMv))}–${volts(Math.max(...pack.cellsMv))}`}
+                  {pack?.cellsMv && cellsRange(pack.cellsMv)}
                 </td>
                 <td className="pr-3 font-mono whitespace-nowrap text-faint">
                   {type &&

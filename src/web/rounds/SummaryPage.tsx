@@ -2,7 +2,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import type { RoundDetails } from '../../contract';
 import type { RoundId } from '../../core/measure';
 import { byUrgency } from '../../core/rounds';
-import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS, volts } from '../../core/wording';
+import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -13,6 +13,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { CellLadder } from '../kit/CellLadder';
 import { Loading } from '../kit/Message';
 import { VerdictMark } from '../kit/VerdictMark';
+import { cellsRange } from './cellsRange';
 import { useRound, useRowViews } from './useRound';
 import type { RowView } from './useRound';
 
@@ -135,10 +136,7 @@ function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView })
       {pack.cellsMv && (
         <span className="flex items-center gap-2 max-sm:hidden">
           <CellLadder chemistry={type.chemistry} cellsMv={pack.cellsMv} rules={register.rules.rules} />
-          <span className="w-28 font-mono">
-            {volts(Math.min(...pack.cellsMv))}
-            {pack.cellsMv.length > 1 && `–${volts(Math.max(...pack.cellsMv))}`}
-          </span>
+          <span className="w-28 font-mono">{cellsRange(pack.cellsMv)}</span>
         </span>
       )}
       <span className="min-w-0 flex-1 basis-48">

@@ -9,13 +9,17 @@ import type { RowDraft } from './rowDraft';
 export interface RoundDraft {
   readonly current: PackId | null;
   readonly rows: Readonly<Record<PackId, RowDraft>>;
+  /** Packs scanned in here that the register learns of with their first row. */
+  readonly scannedIn: readonly PackId[];
 }
 
-export const NOTHING_TYPED: RoundDraft = { current: null, rows: {} };
+export const NOTHING_TYPED: RoundDraft = { current: null, rows: {}, scannedIn: [] };
 
 export type RoundAction =
   | { readonly type: 'went to'; readonly packId: PackId | null }
+  | { readonly type: 'scanned in'; readonly packId: PackId }
   | { readonly type: 'typed'; readonly packId: PackId; readonly part: Partial<RowDraft> }
+  | { readonly type: 'marked'; readonly packId: PackId; readonly marks: (marks: Marks) => Marks }
   | { readonly type: 'pressed letter'; readonly packId: PackId; readonly key: string }
   | { readonly type: 'kept'; readonly packId: PackId };
 
@@ -24,8 +28,15 @@ export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDr
   switch (action.type) {
     case 'went to':
       return { ...draft, current: action.packId };
+    case 'scanned in':
+      return { ...draft, current: action.packId, scannedIn: [...draft.scannedIn, action.packId] };
     case 'typed':
       return withRow(draft, action.packId, { asked: null, pressed: false, ...action.part });
+    case 'marked':
+      return withRow(draft, action.packId, {
+        asked: null,
+        marks: action.marks(rowOf(draft, action.packId).marks),
+      });
     case 'pressed letter':
       return withRow(draft, action.packId, {
         asked: null,

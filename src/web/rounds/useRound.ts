@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import type {
   PackRow,
   PackTypeAnswer,
@@ -29,34 +30,44 @@ export interface RowView extends RoundRow {
   readonly outgoing: Outgoing | null;
 }
 
-/** The rows of a round with their packs, in the order they are worked through. */
+const NONE: readonly PackId[] = [];
+
+/** The rows of a round with their packs, in the order they are worked through. The same rows while nothing changed. */
 export function useRowViews(
   round: RoundDetails,
   packs: readonly PackRow[],
   register: RegisterAnswer,
+  scannedIn: readonly PackId[] = NONE,
 ): readonly RowView[] {
-  const items = useOutbox((outbox) => outbox.items).filter((item) => item.round?.roundId === round.id);
+  const items = useOutbox((outbox) => outbox.items);
+  return useMemo(
+    () => rowViews(round, packs, register, scannedIn, items),
+    [round, packs, register, scannedIn, items],
+  );
+}
+
+function rowViews(
+  round: RoundDetails,
+  packs: readonly PackRow[],
+  register: RegisterAnswer,
+  scannedIn: readonly PackId[],
+  outbox: readonly Outgoing[],
+): readonly RowView[] {
+  const items = outbox.filter((item) => item.round?.roundId === round.id);
   const byId = new Map(packs.map((pack) => [pack.id, pack]));
   const types = new Map(register.types.map((type) => [type.id, type]));
   const known = new Set(round.rows.map(({ packId }) => packId));
-  const scannedIn = [...new Set(items.map(({ packId }) => packId))].filter((packId) => !known.has(packId));
-  const rows: readonly RoundRow[] = [
-    ...round.rows,
-    ...scannedIn.map((packId) => ({ packId, outcome: null, by: null, at: null, reason: null })),
-  ];
-  return rows.map((row) => {
+  const added = [...new Set([...scannedIn, ...items.map(({ packId }) => packId)])].filter(
+    (packId) => !known.has(packId),
+  );
+  const open = added.map((packId) => ({ packId, outcome: null, by: null, at: null, reason: null }));
+  return [...round.rows, ...open].map((row) => {
     const outgoing = items.findLast(({ packId }) => packId === row.packId) ?? null;
     const pack = byId.get(row.packId) ?? null;
-    const waiting = outgoing?.state === 'waiting' ? outgoing.round : null;
-    return {
-      ...row,
-      ...(waiting && row.outcome === null
-        ? { outcome: waiting.outcome, by: outgoing!.by, at: waiting.at, reason: waiting.reason }
-        : {}),
-      pack,
-      type: (pack && types.get(pack.typeId)) ?? null,
-      outgoing,
-    };
+    const type = (pack && types.get(pack.typeId)) ?? null;
+    const waiting = outgoing?.state === 'waiting' && row.outcome === null ? outgoing : null;
+    const { outcome = null, at = null, reason = null } = waiting?.round ?? {};
+    return { ...row, ...(waiting && { outcome, at, reason, by: waiting.by }), pack, type, outgoing };
   });
 }
 
@@ -75,9 +86,4 @@ export function putRow(roundId: RoundId, row: RoundRow): void {
       worked: rows.filter(({ outcome }) => outcome !== null).length,
     };
   });
-}
-
-/** Adds a pack that was scanned in to the end of the round on screen; the register learns of it with its first row. */
-export function scanIn(roundId: RoundId, packId: PackId): void {
-  putRow(roundId, { packId, outcome: null, by: null, at: null, reason: null });
 }

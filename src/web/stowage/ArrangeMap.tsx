@@ -7,6 +7,7 @@ import { KEYS, queryClient } from '../app/queries';
 import { Button } from '../kit/Button';
 import { firstArea, MAP_COLUMNS, shifted } from './lying';
 
+/** A row of the grid and the gap under it. */
 const ROW_PX = 44 + 8;
 
 /** The map of shelves being drawn: places are dragged, or moved with the arrow keys and resized with Shift. */
@@ -15,8 +16,6 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
     Object.fromEntries(places.map(({ id, map }) => [id, map])),
   );
   const [problem, setProblem] = useState<string | null>(null);
-  const grid = useRef<HTMLDivElement>(null);
-  const drag = useRef<{ id: PlaceId; from: MapArea; x: number; y: number; resize: boolean } | null>(null);
 
   const set = (id: PlaceId, area: MapArea | null) => setAreas((now) => ({ ...now, [id]: area }));
   const keep = async (id: PlaceId, area: MapArea | null) => {
@@ -30,22 +29,8 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
       setProblem(error.message);
     }
   };
-  const moved = (event: PointerEvent): MapArea | null => {
-    if (!drag.current || !grid.current) return null;
-    const { from, x, y, resize } = drag.current;
-    const columnPx = grid.current.clientWidth / MAP_COLUMNS;
-    const by = { x: (event.clientX - x) / columnPx, y: (event.clientY - y) / ROW_PX };
-    return shifted(from, resize ? { w: by.x, h: by.y } : by);
-  };
-  const onKeyDown = (id: PlaceId, area: MapArea) => (event: KeyboardEvent) => {
-    const step = ARROWS[event.key];
-    if (!step) return;
-    event.preventDefault();
-    void keep(id, shifted(area, event.shiftKey ? { w: step.x, h: step.y } : step));
-  };
 
-  const drawn = places.filter(({ id }) => areas[id]);
-  const undrawn = places.filter(({ id }) => !areas[id]);
+  const now = places.map((place) => ({ ...place, map: areas[place.id] ?? null }));
   return (
     <>
       <p className="mb-2 text-sm text-faint">
@@ -56,74 +41,106 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
           {problem}
         </p>
       )}
-      <div
-        ref={grid}
-        className="grid auto-rows-[2.75rem] grid-cols-[repeat(24,minmax(0,1fr))] gap-2 bg-[linear-gradient(var(--line)_1px,transparent_1px)] bg-[length:100%_52px]"
-      >
-        {drawn.map(({ id, name }) => {
-          const area = areas[id]!;
-          const begin = (resize: boolean) => (event: PointerEvent) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            event.stopPropagation();
-            drag.current = { id, from: area, x: event.clientX, y: event.clientY, resize };
-          };
-          const follow = (event: PointerEvent) => {
-            const next = drag.current?.id === id ? moved(event) : null;
-            if (next) set(id, next);
-          };
-          const drop = (event: PointerEvent) => {
-            const next = drag.current?.id === id ? moved(event) : null;
-            drag.current = null;
-            if (next) void keep(id, next);
-          };
-          return (
-            <div
-              key={id}
-              role="group"
-              tabIndex={0}
-              aria-label={`${name}, column ${area.x + 1}, row ${area.y + 1}, ${area.w} wide, ${area.h} high`}
-              onKeyDown={onKeyDown(id, area)}
-              onPointerDown={begin(false)}
-              onPointerMove={follow}
-              onPointerUp={drop}
-              className="relative cursor-move touch-none border-2 border-accent bg-sheet px-2 py-1 font-bold select-none"
-              style={{ gridArea: `${area.y + 1} / ${area.x + 1} / span ${area.h} / span ${area.w}` }}
-            >
-              {name}
-              <button
-                type="button"
-                onPointerDown={(event) => event.stopPropagation()}
-                onClick={() => void keep(id, null)}
-                className="absolute top-1 right-1 min-h-6 px-1 text-sm font-normal text-accent underline"
-              >
-                take off
-              </button>
-              <span
-                aria-hidden="true"
-                onPointerDown={begin(true)}
-                onPointerMove={follow}
-                onPointerUp={drop}
-                className="absolute right-0 bottom-0 size-5 cursor-nwse-resize border-t-2 border-l-2 border-accent bg-press"
+      <div className="grid auto-rows-[2.75rem] grid-cols-[repeat(24,minmax(0,1fr))] gap-2 bg-[linear-gradient(var(--line)_1px,transparent_1px)] bg-[length:100%_52px]">
+        {now.map(
+          ({ id, name, map }) =>
+            map && (
+              <DrawnPlace
+                key={id}
+                name={name}
+                area={map}
+                onDraw={(area) => set(id, area)}
+                onKeep={(area) => void keep(id, area)}
               />
-            </div>
-          );
-        })}
+            ),
+        )}
       </div>
-      {undrawn.length > 0 && (
-        <p className="mt-4 flex flex-wrap gap-2">
-          {undrawn.map(({ id, name }) => (
-            <Button
-              key={id}
-              onClick={() =>
-                void keep(id, firstArea(places.map((place) => ({ ...place, map: areas[place.id] ?? null }))))
-              }
-            >
+      <p className="mt-4 flex flex-wrap gap-2">
+        {now
+          .filter(({ map }) => map === null)
+          .map(({ id, name }) => (
+            <Button key={id} onClick={() => void keep(id, firstArea(now))}>
               Put {name} on the map
             </Button>
           ))}
-        </p>
-      )}
+      </p>
     </>
+  );
+}
+
+/** One place on the map, following the pointer that has it until it is let go. */
+function DrawnPlace({
+  name,
+  area,
+  onDraw,
+  onKeep,
+}: {
+  name: string;
+  area: MapArea;
+  onDraw: (area: MapArea) => void;
+  onKeep: (area: MapArea | null) => void;
+}) {
+  const held = useRef<{ from: MapArea; x: number; y: number; resize: boolean; columnPx: number } | null>(
+    null,
+  );
+  const begin = (resize: boolean) => (event: PointerEvent) => {
+    const place = event.currentTarget.closest('[data-place]');
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.stopPropagation();
+    const columnPx = (place?.parentElement?.clientWidth ?? 0) / MAP_COLUMNS;
+    held.current = { from: area, x: event.clientX, y: event.clientY, resize, columnPx };
+  };
+  const at = (event: PointerEvent): MapArea | null => {
+    if (!held.current) return null;
+    const { from, x, y, resize, columnPx } = held.current;
+    const by = { x: (event.clientX - x) / columnPx, y: (event.clientY - y) / ROW_PX };
+    return shifted(from, resize ? { w: by.x, h: by.y } : by);
+  };
+  const follow = (event: PointerEvent) => {
+    const next = at(event);
+    if (next) onDraw(next);
+  };
+  const drop = (event: PointerEvent) => {
+    const next = at(event);
+    held.current = null;
+    if (next) onKeep(next);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = ARROWS[event.key];
+    if (!step) return;
+    event.preventDefault();
+    onKeep(shifted(area, event.shiftKey ? { w: step.x, h: step.y } : step));
+  };
+  return (
+    <div
+      data-place
+      role="group"
+      tabIndex={0}
+      aria-label={`${name}, column ${area.x + 1}, row ${area.y + 1}, ${area.w} wide, ${area.h} high`}
+      onKeyDown={onKeyDown}
+      onPointerDown={begin(false)}
+      onPointerMove={follow}
+      onPointerUp={drop}
+      className="relative cursor-move touch-none border-2 border-accent bg-sheet px-2 py-1 font-bold select-none"
+      style={{ gridArea: `${area.y + 1} / ${area.x + 1} / span ${area.h} / span ${area.w}` }}
+    >
+      {name}
+      <button
+        type="button"
+        onPointerDown={(event) => event.stopPropagation()}
+        onClick={() => onKeep(null)}
+        className="absolute top-1 right-1 min-h-6 px-1 text-sm font-normal text-accent underline"
+      >
+        take off
+      </button>
+      <span
+        aria-hidden="true"
+        onPointerDown={begin(true)}
+        onPointerMove={follow}
+        onPointerUp={drop}
+        className="absolute right-0 bottom-0 size-5 cursor-nwse-resize border-t-2 border-l-2 border-accent bg-press"
+      />
+    </div>
   );
 }
 

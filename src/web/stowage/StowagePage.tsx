@@ -53,11 +53,13 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
   const mayArrange = useMay('place.edit');
   const move = useMoving();
   const [pickedId, setPickedId] = useState<PackId | null>(null);
+  const [draggedId, setDraggedId] = useState<PackId | null>(null);
   const [arranging, setArranging] = useState(false);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const all = [...lying.places.flatMap(({ packs }) => packs), ...lying.inHands, ...lying.nowhere];
   const picked = all.find(({ id }) => id === pickedId) ?? null;
+  const dragged = all.find(({ id }) => id === draggedId) ?? null;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
   const lay = async (pack: LyingPack, to: Stowed, slot: number | null, sure = false) => {
@@ -96,6 +98,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
   });
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
+    setDraggedId(null);
     if (!over) return;
     const [placeId, slot] = String(over.id).split('/') as [PlaceId, string | undefined];
     layById(active.id as PackId, placeId, slot === undefined ? null : Number(slot));
@@ -107,7 +110,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1">
         <h1>Packs</h1>
         <ShelfLinks now="stowage" />
-        <span role="status" className="min-w-0 flex-1 text-sm">
+        <span role="status" className="min-w-0 flex-1 text-sm max-md:basis-full">
           {picked ? (
             <>
               <b className="font-mono">{picked.row.tag}</b> picked: choose or scan where it goes.{' '}
@@ -161,14 +164,25 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
       {arranging ? (
         <ArrangeMap places={lying.places.map(({ place }) => place)} />
       ) : (
-        <DndContext sensors={sensors} onDragEnd={onDragEnd}>
+        <DndContext
+          sensors={sensors}
+          onDragStart={({ active }) => setDraggedId(active.id as PackId)}
+          onDragCancel={() => setDraggedId(null)}
+          onDragEnd={onDragEnd}
+        >
           <Map
             lying={lying}
             picked={picked}
             onPick={mayMove ? (id) => setPickedId(id === pickedId ? null : id) : null}
             onLay={(to, slot) => picked && void lay(picked, to, slot)}
           />
-          <DragOverlay>{null}</DragOverlay>
+          <DragOverlay>
+            {dragged && (
+              <span className="border-2 border-accent bg-sheet px-2 py-1 font-mono text-sm font-bold">
+                {dragged.row.tag}
+              </span>
+            )}
+          </DragOverlay>
         </DndContext>
       )}
     </>

@@ -3,10 +3,10 @@
 const LONGEST_PX = 1_600;
 const QUALITY = 0.85;
 
-self.onmessage = ({ data }: MessageEvent<Blob>) => {
+self.onmessage = ({ data, ports }: MessageEvent<Blob>) => {
   void reduced(data)
     .catch(() => null)
-    .then((picture) => self.postMessage(picture));
+    .then((picture) => ports[0]?.postMessage(picture));
 };
 
 /** The picture upright, at most so long, as a JPEG of its own; what came along in the file stays behind. */

@@ -6,8 +6,8 @@ import type { Finding } from '../finding';
 
 /** The first so many resistance readings are the baseline. Source: the practice. */
 const BASELINE_RESISTANCES = 3;
-/** After this long in service a first measurement tells how the pack is, no longer how it was new. */
-const NEW_DAYS = 60;
+/** After so many charges a first measurement tells how the pack is, no longer how it was new. A house custom, no figure of the practice. */
+const NEW_CHARGES = 5;
 
 /** A new pack whose later ageing could not be told, because nobody measured how it came. */
 export function baselineMissing(file: CaseFile): readonly Finding[] {
@@ -27,8 +27,8 @@ export function baselineMissing(file: CaseFile): readonly Finding[] {
 
 /** By when a new pack's baseline should be complete; null when it is, or when it is too late for one. */
 export function baselineDueAt(file: CaseFile): Instant | null {
-  const { receivedAt } = file.history;
-  if (receivedAt === null || file.now - receivedAt > NEW_DAYS * DAY_MS) return null;
+  const { receivedAt, charges } = file.history;
+  if (receivedAt === null || charges.length > NEW_CHARGES) return null;
   return missing(file).length === 0 ? null : receivedAt + file.rules.baselineDays * DAY_MS;
 }
 

@@ -42,11 +42,15 @@ const STATEMENTS = [
   `alter table person add column calendar_key text unique`,
 
   `alter table pack_state add column slot int, add column received_at timestamptz, add column used_at timestamptz,
-     add column tasks jsonb not null default '[]', add column task_due_at timestamptz`,
+     add column tasks jsonb not null default '[]', add column task_due_at timestamptz,
+     add column season_due_at timestamptz`,
   `create index pack_state_task_due on pack_state (task_due_at) where task_due_at is not null`,
   `update pack_state set rules_version = 0`,
+  // That a pack has rested long is read from the clock here too, like a smart pack's own bleed.
   `create or replace function pack_standing(moment timestamptz) returns setof pack_state language sql stable as $$
-     select pack_id, seq, head_hash, rules_version, last_record_at, verdict, may_fly, findings, cells_mv, by_cell,
+     select pack_id, seq, head_hash, rules_version, last_record_at, verdict,
+            case when season_due_at <= moment and may_fly in ('yes', 'charge-first') then 'inspect-first' else may_fly end,
+            findings, cells_mv, by_cell,
             read_at, soc_percent,
             case when bled_at <= moment then 'pending' else storage end,
             case when bled_at <= moment then bled_at else since end,
@@ -56,7 +60,7 @@ const STATEMENTS = [
             case when bled_at <= moment then bled_at else next_due_at end,
             case when bled_at <= moment then 'measure-rested' else read_do end,
             case when bled_at <= moment then bled_at else read_due_at end,
-            place_id, holder_id, bled_at, slot, received_at, used_at, tasks, task_due_at
+            place_id, holder_id, bled_at, slot, received_at, used_at, tasks, task_due_at, season_due_at
        from pack_state
    $$`,
 ];

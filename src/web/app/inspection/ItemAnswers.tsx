@@ -1,6 +1,10 @@
+import { useEffect } from 'react';
 import { ANSWERS } from '../../../core/inspection';
 import type { Answer, ChecklistItem, Marks } from '../../../core/inspection';
 import { ANSWER_WORDS } from '../../../core/wording';
+import { readyForPhotos } from '../photos';
+import { UNMARKED } from './marks';
+import type { Mark } from './marks';
 import { PhotoStrip } from './PhotoStrip';
 
 const PRESSED: Readonly<Record<Answer, string>> = {
@@ -13,17 +17,19 @@ interface Props {
   readonly items: readonly ChecklistItem[];
   readonly letters?: readonly (string | null)[];
   readonly marks: Marks;
-  readonly onMarks: (marks: Marks) => void;
+  /** Changes what is marked of one item, from whatever is marked by then: a photo arrives while a hand types on. */
+  readonly onMark: (key: string, change: (mark: Mark) => Mark) => void;
 }
 
 /** A checklist to press through: each item ok, a note or a fail, with words and photos for what is not in order. */
-export function ItemAnswers({ items, letters, marks, onMarks }: Props) {
-  const change = (key: string, part: Partial<Marks[string]>) =>
-    onMarks({ ...marks, [key]: { ...BLANK, ...marks[key], ...part } });
+export function ItemAnswers({ items, letters, marks, onMark }: Props) {
+  useEffect(() => void readyForPhotos(), []);
+  const change = (key: string, part: Partial<Mark>) => onMark(key, (mark) => ({ ...mark, ...part }));
+  if (items.length === 0) return null;
   return (
     <ul className="border-t border-line">
       {items.map((item, i) => {
-        const mark = marks[item.key] ?? BLANK;
+        const mark = marks[item.key] ?? UNMARKED;
         return (
           <li key={item.key} className="ruled py-1">
             <div className="flex flex-wrap items-center gap-x-3">
@@ -68,5 +74,3 @@ export function ItemAnswers({ items, letters, marks, onMarks }: Props) {
     </ul>
   );
 }
-
-const BLANK = { answer: 'ok', note: '', photoIds: [] } as const;
