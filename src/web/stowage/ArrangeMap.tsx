@@ -83,7 +83,7 @@ function DrawnPlace({
   const held = useRef<{ from: MapArea; x: number; y: number; resize: boolean; columnPx: number } | null>(
     null,
   );
-  const begin = (resize: boolean) => (event: PointerEvent) => {
+  const hold = (event: PointerEvent, resize: boolean) => {
     const place = event.currentTarget.closest('[data-place]');
     event.currentTarget.setPointerCapture(event.pointerId);
     event.stopPropagation();
@@ -118,7 +118,7 @@ function DrawnPlace({
       tabIndex={0}
       aria-label={`${name}, column ${area.x + 1}, row ${area.y + 1}, ${area.w} wide, ${area.h} high`}
       onKeyDown={onKeyDown}
-      onPointerDown={begin(false)}
+      onPointerDown={(event) => hold(event, false)}
       onPointerMove={follow}
       onPointerUp={drop}
       className="relative cursor-move touch-none border-2 border-accent bg-sheet px-2 py-1 font-bold select-none"
@@ -135,7 +135,7 @@ function DrawnPlace({
       </button>
       <span
         aria-hidden="true"
-        onPointerDown={begin(true)}
+        onPointerDown={(event) => hold(event, true)}
         onPointerMove={follow}
         onPointerUp={drop}
         className="absolute right-0 bottom-0 size-5 cursor-nwse-resize border-t-2 border-l-2 border-accent bg-press"
