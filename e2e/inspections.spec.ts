@@ -123,11 +123,21 @@ test('a photo taken without a connection goes along with its inspection later', 
     .getByLabel('Photo of Case and wrap')
     .setInputFiles({ name: 'case.jpg', mimeType: 'image/jpeg', buffer: await photo(800, 600) });
   await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
+  // Cells and resistance go along, all or none.
+  await page.getByRole('textbox', { name: 'Cells in order, if read' }).fill('380 381 380 380 380 379');
+  await page.getByRole('textbox', { name: /^Resistance/ }).fill('3.1 3.2 3.1 3.0 3.1');
+  await page.getByRole('button', { name: 'Keep the inspection' }).click();
+  await expect(entry(page).getByText('Type the milliohms of all 6 cells')).toBeVisible();
+  await page.getByRole('textbox', { name: /^Resistance/ }).fill('3.1 3.2 3.1 3.0 3.1 3.1');
+  await page.getByRole('textbox', { name: 'Pack °C' }).fill('19');
   await page.getByRole('button', { name: 'Keep the inspection' }).click();
   await expect(timeline(page)).toContainText('waiting to be sent');
   await page.context().setOffline(false);
   await expect(timeline(page)).not.toContainText('waiting to be sent', { timeout: 30_000 });
   await page.reload();
+  const records = timeline(page).getByRole('listitem');
+  await expect(records.filter({ hasText: '3.80 3.81 3.80 3.80 3.80 3.79' })).toHaveCount(1);
+  await expect(records.filter({ hasText: '3.1 3.2 3.1 3 3.1 3.1' })).toHaveCount(1);
   await timeline(page).getByRole('button', { name: 'Case and wrap' }).first().click();
   await expect(page.getByRole('dialog').getByRole('img')).toBeVisible();
 });

@@ -194,7 +194,7 @@ test('a season start stops at swelling, before a cell is read or charged', async
   await page.keyboard.type('369');
   await page.keyboard.press('Enter');
   await expect(current(page).getByRole('alert')).toContainText('First look');
-  for (let i = 0; i < 3; i++) await page.keyboard.press('Backspace');
+  await field(page).fill('');
   await page.keyboard.press('s', { delay: 60 });
   await page.keyboard.press('s', { delay: 60 });
   await expect(current(page)).toContainText('Enter ends it here');
@@ -217,7 +217,10 @@ test('a season start of an unbalanced pack goes through three passes and recomme
 }) => {
   await begin(page, 'Season start');
   await scan(page, 'GS-04');
+  await expect(current(page)).toContainText('GS-04');
+  await expect(field(page)).toBeFocused();
   for (const step of ['Leads and connector', 'Balance port', 'Cells']) {
+    await expect(field(page)).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(current(page).locator('[aria-current="step"]')).toContainText(step);
   }

@@ -42,7 +42,6 @@ const cells = (page) => page.getByRole('textbox', { name: /Cells in order/ });
 
 await picture('sign-in', BENCH, 'light', null, async () => undefined);
 await picture('today', BENCH, 'light', 'Ineke Varrow', async () => undefined);
-await picture('today-shed', BENCH, 'dark', 'Ineke Varrow', async () => undefined);
 await picture('packs', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/packs?sort=-verdict`));
 await picture('pack', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await open(page, 'HX-06');
@@ -77,7 +76,6 @@ await picture('charge', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.getByRole('textbox', { name: 'Cells at the end' }).fill('435 435 434 435');
   await page.getByRole('textbox', { name: 'mAh moved' }).fill('2600');
 });
-await picture('house-rules', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/rules`));
 await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/rules`);
   await page.getByRole('button', { name: 'Change the rules' }).click();
@@ -97,9 +95,38 @@ await picture('storage-record', BENCH, 'light', 'Ineke Varrow', async (page) => 
   await page.goto(`${base}/storage`);
   await page.getByRole('region', { name: 'Hours' }).waitFor();
 });
-await picture('settings', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await page.goto(`${base}/settings/types`);
-  await page.getByRole('link', { name: /Inspection quad/ }).click();
+await picture('round', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await begin(page, 'Put-away after flying');
+  await rowField(page).fill('415 416 415 415 416 415 415');
+  await page.keyboard.press('Enter');
+  await page.getByText('1 of ').waitFor();
+  await rowField(page).fill('416 415 416 415');
+  for (let i = 0; i < 2; i++) await page.keyboard.press('m', { delay: 80 });
+});
+await picture('season-start', BENCH, 'dark', 'Ineke Varrow', async (page) => {
+  await begin(page, 'Season start');
+  await page.keyboard.press('Enter');
+});
+await picture('inspection', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await open(page, 'IQ-01');
+  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('textbox', { name: 'Thickness, mm' }).fill('38,1');
+  await page.getByRole('group', { name: 'Main connector' }).getByRole('button', { name: 'note' }).click();
+  await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact a little dark');
+  await page.getByRole('button', { name: /^Inspection/ }).evaluate((tab) => tab.scrollIntoView());
+  await page.evaluate(() => globalThis.scrollBy(0, -100));
+});
+await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/packs/stowage`);
+  await page.getByRole('button', { name: /^IQ-10,/ }).click();
+});
+await picture('inspection-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
+  await open(page, 'IQ-02');
+  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('group', { name: 'Leads' }).getByRole('button', { name: 'fail' }).click();
+  await page
+    .getByRole('group', { name: 'Leads' })
+    .evaluate((item) => item.scrollIntoView({ block: 'center' }));
 });
 await picture('flight-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
   await open(page, 'IQ-02');
@@ -108,7 +135,6 @@ await picture('flight-phone', PHONE, 'light', 'Jory Penhallick', async (page) =>
   await page.evaluate(() => globalThis.scrollBy(0, -90));
 });
 await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
-await picture('packs-phone', PHONE, 'light', 'Jory Penhallick', (page) => page.goto(`${base}/packs`));
 await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
 
 await browser.close();
@@ -139,4 +165,15 @@ async function open(page, tag) {
   await page.getByRole('combobox', { name: /Scan or type/ }).fill(tag);
   await page.keyboard.press('Enter');
   await page.getByRole('heading', { level: 1, name: tag }).waitFor();
+}
+
+async function begin(page, kind) {
+  await page.goto(`${base}/rounds`);
+  await page.getByRole('combobox', { name: 'For' }).selectOption(kind);
+  await page.getByRole('button', { name: /^Begin with/ }).click();
+  await rowField(page).waitFor();
+}
+
+function rowField(page) {
+  return page.getByRole('textbox', { name: /^[A-Z]{2}-\d\d$/ });
 }

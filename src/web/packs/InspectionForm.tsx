@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
-import type { PackDetails, PackTypeAnswer } from '../../contract';
+import type { InstrumentAnswer, PackDetails, PackTypeAnswer } from '../../contract';
 import { OCCASIONS, SWELLINGS } from '../../core/inspection';
 import type { Marks, Occasion, Swelling } from '../../core/inspection';
-import { parseFigure } from '../../core/reading';
 import type { RecordBody } from '../../core/record';
 import { MEANING_WORDS, OCCASION_WORDS, SWELLING_WORDS } from '../../core/wording';
 import { readDraft, useDraft } from '../app/drafts';
@@ -12,9 +11,11 @@ import { ItemAnswers } from '../app/inspection/ItemAnswers';
 import { markedWith } from '../app/inspection/marks';
 import type { PackView } from '../app/packView';
 import { useRegister } from '../app/queries';
+import { LAST_INSTRUMENT, plainReading } from '../app/typedReading';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
-import { blankToNull } from './entryDrafts';
+import { blankToNull, measuresTyped, NO_MEASURES } from './entryDrafts';
+import type { Measures, MeasuresDraft } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
 import { useHandIn } from './useHandIn';
 
@@ -22,8 +23,7 @@ interface InspectionFormDraft {
   readonly occasion: Occasion;
   readonly marks: Marks;
   readonly swelling: Swelling;
-  readonly thickness: string;
-  readonly mass: string;
+  readonly measures: MeasuresDraft;
   readonly remarks: string;
 }
 
@@ -37,52 +37,64 @@ export function InspectionForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const { rules } = useRegister().data!.rules;
+  const register = useRegister().data!;
+  const { rules } = register.rules;
   const draftKey = `inspection.${pack.id}`;
   const [draft, setDraft, clear] = useDraft<InspectionFormDraft>(draftKey, {
     occasion: occasionFor(view),
     marks: {},
     swelling: 'soft',
-    thickness: '',
-    mass: '',
+    measures: NO_MEASURES,
     remarks: '',
   });
+  const [lastInstrument] = useDraft<string>(LAST_INSTRUMENT, '');
+  const instrument = register.instruments.find(({ name }) => name === lastInstrument) ?? null;
   const [asked, setAsked] = useState<string | null>(null);
+  const [pressed, setPressed] = useState(false);
   const { hand, busy, problems } = useHandIn(pack);
   const change = (part: Partial<InspectionFormDraft>) => {
     setAsked(null);
     setDraft({ ...draft, ...part });
   };
   const items = rules.checklists[draft.occasion];
-  const [thicknessMm, massG] = [measured(draft.thickness), measured(draft.mass)];
-  const errors = {
-    thickness:
-      thicknessMm === undefined ? `“${draft.thickness}” is no thickness. Millimetres, like 31.5.` : undefined,
-    mass: massG === undefined ? `“${draft.mass}” is no mass. Grams, like 1910.` : undefined,
-  };
-  const payload = inspectionOf(draft.occasion, items, {
-    marks: draft.marks,
-    swelling: draft.swelling,
-    thicknessMm: thicknessMm ?? null,
-    massG: massG ?? null,
-    remarks: blankToNull(draft.remarks),
-  });
+  const { payload: measures, errors } = measuresTyped(draft.measures, type);
+  const { thicknessMm = null, massG = null } = measures ?? {};
+  const { marks, swelling } = draft;
+  const remarks = blankToNull(draft.remarks);
+  const payload = inspectionOf(draft.occasion, items, { marks, swelling, thicknessMm, massG, remarks });
   const body: RecordBody = { kind: 'inspection', payload, supersedes: null };
+  const also = measures ? measuredAlong(measures, instrument) : [];
   const photos = photoWant(items, draft.marks);
   const swollen = draft.marks.swelling?.answer === 'fail';
-  const begun = Object.keys(draft.marks).length > 0 || draft.thickness !== '' || draft.mass !== '';
+  const begun =
+    Object.keys(draft.marks).length > 0 || Object.values(draft.measures).some((text) => text !== '');
 
   const save = async (event: FormEvent) => {
     event.preventDefault();
-    if (errors.thickness ?? errors.mass) return;
+    setPressed(true);
+    if (errors) return;
     const [needed] = photos.needed;
     if (needed) return setAsked(`${needed.asks} wants a photo.`);
     const [wanted] = photos.asked;
     const question = wanted ? `${wanted.asks}: no photo yet. Keep it once more to go on without.` : null;
     if (question && asked !== question) return setAsked(question);
-    if (await hand(body, `${pack.tag}: inspection kept.`)) clear();
+    if (await hand([body, ...also], `${pack.tag}: inspection kept.`)) {
+      clear();
+      setPressed(false);
+    }
   };
-  const refused = (name: string) => problems.find(({ field }) => field === `payload.${name}`)?.message;
+  const measure = (field: keyof MeasuresDraft, label: string, name: string, placeholder?: string) => (
+    <TextField
+      label={label}
+      inputMode={field === 'cells' ? 'text' : 'decimal'}
+      value={draft.measures[field]}
+      placeholder={placeholder}
+      error={(pressed ? errors?.[field] : undefined) ?? refused(name)}
+      onChange={(event) => change({ measures: { ...draft.measures, [field]: event.target.value } })}
+    />
+  );
+  const refused = (name: string) =>
+    problems.find(({ field }) => field.startsWith(`payload.${name}`))?.message;
   return (
     <form onSubmit={(event) => void save(event)} noValidate className="grid gap-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_8rem]">
@@ -99,21 +111,13 @@ export function InspectionForm({
             ))}
           </SelectField>
         </div>
-        <TextField
-          label="Thickness, mm"
-          inputMode="decimal"
-          value={draft.thickness}
-          error={errors.thickness ?? refused('thicknessMm')}
-          onChange={(event) => change({ thickness: event.target.value })}
-        />
-        <TextField
-          label="Mass, g"
-          inputMode="decimal"
-          value={draft.mass}
-          placeholder={type.massG === null ? undefined : `label ${type.massG}`}
-          error={errors.mass ?? refused('massG')}
-          onChange={(event) => change({ mass: event.target.value })}
-        />
+        {measure('thickness', 'Thickness, mm', 'thicknessMm')}
+        {measure('mass', 'Mass, g', 'massG', type.massG === null ? undefined : `label ${type.massG}`)}
+      </div>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_8rem]">
+        {measure('cells', 'Cells in order, if read', 'volts', '384 383 …')}
+        {measure('ir', 'Resistance, mΩ a cell', 'irMilliohm')}
+        {measure('celsius', 'Pack °C', 'temperatureC')}
       </div>
       <ItemAnswers
         items={items}
@@ -143,14 +147,14 @@ export function InspectionForm({
         value={draft.remarks}
         onChange={(event) => change({ remarks: event.target.value })}
       />
-      <RecordPreview body={begun ? body : null} view={view} pack={pack} />
+      <RecordPreview body={begun ? body : null} also={also} view={view} pack={pack} />
       {asked && (
         <p role="alert" className="bg-wash-amber px-2 py-1 font-bold">
           {asked}
         </p>
       )}
       {problems
-        .filter(({ field }) => !['payload.thicknessMm', 'payload.massG'].includes(field))
+        .filter(({ field }) => !MEASURED.some((name) => field.startsWith(`payload.${name}`)))
         .map(({ message }) => (
           <p key={message} role="alert" className="font-bold text-red">
             {message}
@@ -174,11 +178,25 @@ function occasionFor({ assessment, history }: PackView): Occasion {
   return history.holderId === null ? 'scheduled' : 'before-use';
 }
 
-/** A figure above zero, null for none, undefined for what is no figure. */
-function measured(text: string): number | null | undefined {
-  const typed = parseFigure(text);
-  if (typed.outcome === 'empty') return null;
-  return typed.outcome === 'figure' && typed.value > 0 ? typed.value : undefined;
+const MEASURED = ['thicknessMm', 'massG', 'volts', 'irMilliohm', 'temperatureC'];
+
+/** The reading and the resistance taken along with a look. */
+function measuredAlong(
+  { volts, irMilliohm, temperatureC }: Measures,
+  instrument: InstrumentAnswer | null,
+): readonly RecordBody[] {
+  const bodies: RecordBody[] = [];
+  if (volts)
+    bodies.push({
+      kind: 'reading',
+      payload: { ...plainReading(volts, instrument), temperatureC },
+      supersedes: null,
+    });
+  if (irMilliohm && temperatureC !== null) {
+    const payload = { irMilliohm, temperatureC, instrument: instrument?.name ?? null, remarks: null };
+    bodies.push({ kind: 'resistance', payload, supersedes: null });
+  }
+  return bodies;
 }
 
 function meaningsOf(

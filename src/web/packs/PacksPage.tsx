@@ -91,6 +91,7 @@ function PackList({
         <input
           type="search"
           aria-label="Filter the packs"
+          list="pack-filters"
           placeholder="Filter: a tag, hold, overdue, LiPo, a place …"
           value={typed}
           onChange={(event) => {
@@ -99,6 +100,11 @@ function PackList({
           }}
           className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
         />
+        <datalist id="pack-filters">
+          {READY_FILTERS.map(([value, label]) => (
+            <option key={value} value={value} label={label} />
+          ))}
+        </datalist>
         <span role="status" className="text-faint">
           {visible.length === packs.length
             ? plural(packs.length, 'pack')
@@ -149,6 +155,19 @@ function PackList({
     </>
   );
 }
+
+/** What is looked for most, offered where one types. */
+const READY_FILTERS = [
+  ['overdue', 'storage overdue'],
+  ['out-of-band', 'outside their storage band'],
+  ['hold', 'out of use'],
+  ['due:any', 'whatever the calendar asks within a week'],
+  ['due:inspect', 'inspection due'],
+  ['due:inspect-season', 'season start due'],
+  ['due:re-read', 'idle, to be read again'],
+  ['due:top-up', 'nickel to be topped up'],
+  ['due:complete-baseline', 'baseline not complete'],
+] as const;
 
 const OWN_WRITE = { ownWrite: true };
 

@@ -12,7 +12,8 @@ import { MayFlyMark } from './MayFlyMark';
 import { packView, provisional } from '../app/packView';
 import type { PackView } from '../app/packView';
 
-const PREVIEW_ID = 'ffffffff-ffff-7fff-bfff-ffffffffffff' as RecordId;
+/** Sorts after every real id. */
+const previewId = (i: number) => `ffffffff-ffff-7fff-bfff-fffffffffff${i}` as RecordId;
 
 /** Whether this pack was out of its band until now. */
 function stopsClock(view: PackView): boolean {
@@ -23,11 +24,14 @@ function stopsClock(view: PackView): boolean {
 /** What Malle would say once this record is kept: shown while it is typed. */
 export function RecordPreview({
   body,
+  also = [],
   at,
   view,
   pack,
 }: {
   body: RecordBody | null;
+  /** What is kept along with it. */
+  also?: readonly RecordBody[];
   at?: Instant | null;
   view: PackView;
   pack: PackDetails;
@@ -36,8 +40,16 @@ export function RecordPreview({
   const person = usePerson();
   const rules = useRegister().data?.rules.rules;
   if (!body || !rules) return null;
-  const draft = { ...body, id: PREVIEW_ID, at: at ?? reader.now };
-  const records = [...view.records, provisional(pack, draft, person.id, view.records.length + 1, reader.now)];
+  const typed = [body, ...also].map((one, i) =>
+    provisional(
+      pack,
+      { ...one, id: previewId(i), at: at ?? reader.now },
+      person.id,
+      view.records.length + 1 + i,
+      reader.now,
+    ),
+  );
+  const records = [...view.records, ...typed];
   const { assessment } = packView(view.facts, records, rules, reader.now);
   const step = assessment.steps[0];
   const volts = body.kind === 'reading' ? body.payload.volts : null;

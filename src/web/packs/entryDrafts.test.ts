@@ -6,6 +6,8 @@ import {
   NO_FLIGHT,
   NO_RESISTANCE,
   resistanceTyped,
+  measuresTyped,
+  NO_MEASURES,
 } from './entryDrafts';
 
 const type = { ...REGISTER.types[0]!, series: 4 };
@@ -97,5 +99,42 @@ describe('resistance as typed', () => {
       irMilliohm: [4.2, 4.1, 4.4, 4],
       temperatureC: 21,
     });
+  });
+});
+
+describe('what is measured along with an inspection', () => {
+  it('may be nothing', () => {
+    expect(measuresTyped(NO_MEASURES, type).payload).toEqual({
+      volts: null,
+      irMilliohm: null,
+      temperatureC: null,
+      thicknessMm: null,
+      massG: null,
+    });
+  });
+  it('may be all of it', () => {
+    const draft = {
+      cells: '384 383 385 384',
+      ir: '4.2 4.1 4,4 4',
+      celsius: '70 F',
+      thickness: '31,5',
+      mass: '310',
+    };
+    expect(measuresTyped(draft, type).payload).toMatchObject({
+      volts: { of: 'cells' },
+      irMilliohm: [4.2, 4.1, 4.4, 4],
+      temperatureC: 21.1,
+      thicknessMm: 31.5,
+      massG: 310,
+    });
+  });
+  it.each([
+    ['cells', { cells: '384 383' }],
+    ['ir', { ir: '4.2 4.1', celsius: '20' }],
+    ['celsius', { ir: '4.2 4.1 4.4 4' }],
+    ['thickness', { thickness: '-3' }],
+    ['mass', { mass: 'light' }],
+  ])('names a wrong %s', (field, part) => {
+    expect(Object.keys(measuresTyped({ ...NO_MEASURES, ...part }, type).errors ?? {})).toEqual([field]);
   });
 });

@@ -93,6 +93,25 @@ export interface ResistanceDraft {
 
 export const NO_RESISTANCE: ResistanceDraft = { ir: '', celsius: '', instrument: '', remarks: '' };
 
+/** What is measured along with a look over a pack; all of it may be left out. */
+export interface MeasuresDraft {
+  readonly cells: string;
+  readonly ir: string;
+  readonly celsius: string;
+  readonly thickness: string;
+  readonly mass: string;
+}
+
+export const NO_MEASURES: MeasuresDraft = { cells: '', ir: '', celsius: '', thickness: '', mass: '' };
+
+export interface Measures {
+  readonly volts: ReadVolts | null;
+  readonly irMilliohm: readonly number[] | null;
+  readonly temperatureC: number | null;
+  readonly thicknessMm: number | null;
+  readonly massG: number | null;
+}
+
 /** What a form's text comes to: the payload, or what is wrong at each field. `at` is null for now. */
 export type Understood<Payload, Field extends string> =
   | { readonly payload: Payload; readonly at: Instant | null; readonly errors: null }
@@ -105,6 +124,13 @@ class Gate<Field extends string> {
   figure(field: Field, typed: TypedFigure, wanted: string): number | null {
     if (typed.outcome === 'refused') this.errors[field] = `“${typed.text}” is no figure. ${wanted}`;
     return typed.outcome === 'figure' ? typed.value : null;
+  }
+
+  /** A figure above zero. */
+  above(field: Field, text: string, wanted: string): number | null {
+    const value = this.figure(field, parseFigure(text), wanted);
+    if (value !== null && value <= 0) this.errors[field] = `“${text}” cannot be. ${wanted}`;
+    return value;
   }
 
   volts(field: Field, text: string, type: PackTypeAnswer): ReadVolts | null {
@@ -208,6 +234,25 @@ export function resistanceTyped(
     temperatureC: celsius ?? 0,
     instrument: blankToNull(draft.instrument),
     remarks: blankToNull(draft.remarks),
+  });
+}
+
+export function measuresTyped(
+  draft: MeasuresDraft,
+  type: PackTypeAnswer,
+): Understood<Measures, keyof MeasuresDraft> {
+  const gate = new Gate<keyof MeasuresDraft>();
+  const irMilliohm = draft.ir.trim() === '' ? null : parseFigures(draft.ir);
+  if (draft.ir.trim() !== '' && irMilliohm?.length !== type.series)
+    gate.errors.ir = `Type the milliohms of all ${plural(type.series, 'cell')}, like 4.2 4.1 4.4.`;
+  if (irMilliohm && draft.celsius.trim() === '')
+    gate.errors.celsius = 'Resistance means nothing without its temperature.';
+  return gate.answer({
+    volts: gate.volts('cells', draft.cells, type),
+    irMilliohm,
+    temperatureC: gate.figure('celsius', parseCelsius(draft.celsius), 'Type °C, or 95 F.'),
+    thicknessMm: gate.above('thickness', draft.thickness, 'Millimetres, like 31.5.'),
+    massG: gate.above('mass', draft.mass, 'Grams, like 1910.'),
   });
 }
 

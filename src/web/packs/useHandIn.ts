@@ -10,26 +10,30 @@ import { usePerson } from '../app/Person';
 import { KEYS, queryClient } from '../app/queries';
 
 interface HandIn {
-  /** Hands the record in; true when the form may be cleared, because the record is kept or safely waiting. */
-  readonly hand: (body: RecordBody, done: string, at?: Instant) => Promise<boolean>;
+  /** Hands the records in, all or none; true when the form may be cleared, because they are kept or safely waiting. */
+  readonly hand: (bodies: RecordBody | readonly RecordBody[], done: string, at?: Instant) => Promise<boolean>;
   readonly busy: boolean;
   /** Why the last one was refused; fields are named within the record. */
   readonly problems: readonly FieldProblem[];
 }
 
-/** For the forms that write one record to a pack. */
+/** For the forms that write to one pack. */
 export function useHandIn(pack: PackDetails): HandIn {
   const person = usePerson();
   const [busy, setBusy] = useState(false);
   const [problems, setProblems] = useState<readonly FieldProblem[]>([]);
 
-  const hand = async (body: RecordBody, done: string, at?: Instant): Promise<boolean> => {
+  const hand = async (
+    bodies: RecordBody | readonly RecordBody[],
+    done: string,
+    at?: Instant,
+  ): Promise<boolean> => {
     setBusy(true);
     setProblems([]);
     try {
-      const draft = { ...body, id: newId() as RecordId, at: at ?? currentTime() };
-      const item = { id: draft.id, packId: pack.id, by: person.id, drafts: [draft], round: null };
-      const handed = await handIn(item);
+      const when = at ?? currentTime();
+      const drafts = [bodies].flat().map((body) => ({ ...body, id: newId() as RecordId, at: when }));
+      const handed = await handIn({ id: newId(), packId: pack.id, by: person.id, drafts, round: null });
       switch (handed.outcome) {
         case 'kept':
           queryClient.setQueryData<PackDetails>(

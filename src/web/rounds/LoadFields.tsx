@@ -1,4 +1,4 @@
-import { parseFigure } from '../../core/reading';
+import { parseCelsius, parseFigure } from '../../core/reading';
 import type { Load } from '../../core/charging';
 import { useDraft } from '../app/drafts';
 
@@ -41,5 +41,29 @@ export function LoadFields() {
     <div className="flex flex-wrap items-center gap-x-3 text-sm text-faint">
       This bench discharges at {field('amps', 'A')} and at most {field('watts', 'W')}
     </div>
+  );
+}
+
+/** How warm this bench is, as remembered by this device; packs measured on it are as warm. */
+export function useBenchC(): number {
+  const [typed] = useDraft<string>('bench.celsius', '20');
+  const celsius = parseCelsius(typed);
+  return celsius.outcome === 'figure' ? celsius.value : 20;
+}
+
+export function BenchTemperature() {
+  const [typed, setTyped] = useDraft<string>('bench.celsius', '20');
+  return (
+    <label className="flex items-center gap-2 text-sm text-faint">
+      This bench, and the packs on it, are at
+      <input
+        inputMode="decimal"
+        autoComplete="off"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        className="min-h-11 w-14 border-[1.5px] border-rule bg-sheet px-1.5 text-right font-mono md:min-h-7"
+      />
+      °C
+    </label>
   );
 }

@@ -1,56 +1,45 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useParams } from 'react-router';
-import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
-import type { PackId, RoundId } from '../../core/measure';
+import { Link } from 'react-router';
+import type { PackRow, RoundDetails } from '../../contract';
+import { isOutOfUse } from '../../core/assess';
+import type { PackId } from '../../core/measure';
 import { plural, ROUND_WORDS } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { readDraft, saveDraft, useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { refreshHistories, useRoundHistories } from '../app/histories';
 import { useMay } from '../app/Person';
-import { usePackRows, useRegister } from '../app/queries';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
 import { FASTEST_HAND_MS } from '../app/wedge';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
-import { LoadFields } from './LoadFields';
+import { BenchTemperature, LoadFields } from './LoadFields';
 import { neighbour, nextOpen, NOTHING_TYPED, roundDraftAfter, rowOf } from './roundDraft';
 import type { RoundAction, RoundDraft } from './roundDraft';
+import { RoundGate } from './RoundGate';
+import type { OpenRound } from './RoundGate';
 import { RoundRowLine } from './RoundRowLine';
 import { RowEntry } from './RowEntry';
 import { SeasonEntry } from './SeasonEntry';
-import { useRound, useRowViews } from './useRound';
+import { useRowViews } from './useRound';
 import { useRowKeeping } from './useRowKeeping';
 
 /** A round: packs through the hands one after the other, whoever holds the meter. */
 export default function RoundPage() {
-  const id = useParams().id as RoundId;
-  const round = useRound(id);
-  const packs = usePackRows();
-  const register = useRegister();
-  for (const query of [round, packs, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
-  if (!round.data || !packs.data || !register.data) return <Loading what="the round" />;
-  return <LoadedRound key={id} round={round.data} packs={packs.data} register={register.data} />;
+  return <RoundGate>{(open) => <WorkedRound key={open.round.id} {...open} />}</RoundGate>;
 }
 
 /** What a scan led to that is no row. */
 interface Scanned {
   readonly tag: string;
-  readonly found: 'unknown' | 'out-of-use' | 'added';
+  /** Null for a tag nobody carries. */
+  readonly packId: PackId | null;
+  readonly added: boolean;
 }
 
-function LoadedRound({
-  round,
-  packs,
-  register,
-}: {
-  round: RoundDetails;
-  packs: readonly PackRow[];
-  register: RegisterAnswer;
-}) {
+function WorkedRound({ round, packs, register }: OpenRound) {
   const key = `round.${round.id}`;
   const [draft] = useDraft<RoundDraft>(key, NOTHING_TYPED);
   const rows = useRowViews(round, packs, register, draft.scannedIn);
@@ -99,17 +88,14 @@ function LoadedRound({
     if (before) saveDraft(key, before.draft);
     const pack = packOfTag(text, packs);
     if (!pack) {
-      setScanned({ tag: text, found: 'unknown' });
+      setScanned({ tag: text, packId: null, added: false });
       return true;
     }
     const known = rows.some(({ packId }) => packId === pack.id);
     if (!known) {
       void refreshHistories([pack.id], round.id).catch(() => undefined);
     }
-    const outOfUse = pack.verdict === 'hold' || pack.verdict === 'retire-advised';
-    setScanned(
-      outOfUse ? { tag: pack.tag, found: 'out-of-use' } : known ? null : { tag: pack.tag, found: 'added' },
-    );
+    setScanned({ tag: pack.tag, packId: pack.id, added: !known });
     dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
     return true;
   });
@@ -123,9 +109,13 @@ function LoadedRound({
     ...row: [Parameters<typeof keep>[1], Parameters<typeof keep>[2], string | null]
   ) => {
     setProblems(({ [packId]: _solved, ...rest }) => rest);
+    // Handed in, it is safe in the outbox; the row is free for what comes next, and gets its typing back if refused.
+    const taken = rowOf(typing(), packId);
+    dispatch({ type: 'handed in', packId });
     const problem = await keep(packId, ...row);
-    if (problem === null) dispatch({ type: 'kept', packId });
-    else setProblems((others) => ({ ...others, [packId]: problem }));
+    if (problem === null) return;
+    dispatch({ type: 'given back', packId, row: taken });
+    setProblems((others) => ({ ...others, [packId]: problem }));
   };
 
   const worked = rows.filter(({ outcome }) => outcome !== null).length;
@@ -134,7 +124,13 @@ function LoadedRound({
     <>
       <title>{`${round.title} · Malle`}</title>
       <RoundHead round={round} worked={worked} total={rows.length} waiting={waiting} />
-      {scanned && <ScanNotice scanned={scanned} onDone={() => setScanned(null)} />}
+      {scanned && (
+        <ScanNotice
+          scanned={scanned}
+          pack={packs.find(({ id }) => id === scanned.packId) ?? null}
+          onDone={() => setScanned(null)}
+        />
+      )}
       {rows.length === 0 && (
         <Empty title="No pack in this round yet.">Scan one: it comes in as a row, and its field opens.</Empty>
       )}
@@ -239,6 +235,7 @@ function RoundHead({
           </span>
         </p>
       </div>
+      {round.kind === 'receipt' && <BenchTemperature />}
       {round.kind === 'put-away' && (
         <div className="max-md:hidden">
           <LoadFields />
@@ -248,20 +245,33 @@ function RoundHead({
   );
 }
 
-function ScanNotice({ scanned: { tag, found }, onDone }: { scanned: Scanned; onDone: () => void }) {
+/** What a scan led to, where that needs saying. It follows what becomes of the pack while it is shown. */
+function ScanNotice({
+  scanned: { tag, added },
+  pack,
+  onDone,
+}: {
+  scanned: Scanned;
+  pack: PackRow | null;
+  onDone: () => void;
+}) {
   const mayReceive = useMay('pack.create');
-  if (found === 'added')
-    return (
+  if (pack && !isOutOfUse(pack.verdict))
+    return added ? (
       <p role="status" className="my-2 bg-wash-amber px-3 py-1.5">
         <b>{tag}</b> was not in this round; it is now.
       </p>
-    );
+    ) : null;
   return (
     <div
       role="alert"
       className="my-2 flex flex-wrap items-center gap-3 border-l-4 border-red bg-wash-red px-3 py-2"
     >
-      {found === 'unknown' ? (
+      {pack ? (
+        <span className="text-lg font-bold">
+          {tag} is out of use. Do not charge it, do not fly it, set it apart.
+        </span>
+      ) : (
         <>
           <span>
             <b>No pack carries the tag {tag}.</b> Scan again if a character may be wrong.
@@ -272,10 +282,6 @@ function ScanNotice({ scanned: { tag, found }, onDone }: { scanned: Scanned; onD
             </ButtonLink>
           )}
         </>
-      ) : (
-        <span className="text-lg font-bold">
-          {tag} is out of use. Do not charge it, do not fly it, set it apart.
-        </span>
       )}
       <Button weight="quiet" onClick={onDone}>
         Go on

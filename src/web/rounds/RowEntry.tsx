@@ -1,29 +1,22 @@
-import { useMemo, useRef } from 'react';
-import { lettersFor } from '../../core/inspection';
-import { photoWant } from '../app/inspection/inspectionRecord';
-import { ItemAnswers } from '../app/inspection/ItemAnswers';
-import { markedWith } from '../app/inspection/marks';
+import { useRef } from 'react';
 import type { PackRow, PackTypeAnswer, RoundDetails } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
+import { lettersFor } from '../../core/inspection';
 import type { RecordBody } from '../../core/record';
 import { ROUND_OCCASION, stopsLooking, unusual } from '../../core/rounds';
 import type { RowOutcome } from '../../core/rounds';
 import { plural, unusualQuestion, whenWords } from '../../core/wording';
-import { useReader } from '../app/clock';
-import { useDraft } from '../app/drafts';
 import type { KnownPack } from '../app/histories';
-import { useOutbox } from '../app/outbox';
-import { usePerson } from '../app/Person';
-import { useRegister } from '../app/queries';
-import { LAST_INSTRUMENT } from '../app/typedReading';
+import { photoWant } from '../app/inspection/inspectionRecord';
 import { TextField } from '../kit/fields';
-import { ItemChips } from './ItemChips';
-import { judgeRow } from './judge';
+import { useBenchC } from './LoadFields';
+import { LookedAt } from './LookedAt';
 import type { RoundAction } from './roundDraft';
 import { baselineMeans, rowBodies, rowMeans } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 import { RowField } from './RowField';
 import { RowVerdict } from './RowVerdict';
+import { useJudging } from './useJudging';
 import type { RowView } from './useRound';
 
 export interface EntryProps {
@@ -46,13 +39,8 @@ const NO_ITEMS = [] as const;
 /** The row a hand is at: one field for the cells, a key for each item, and what Malle says as it is typed. */
 export function RowEntry(props: EntryProps) {
   const { round, row, pack, type, known, draft, problem, dispatch, onMove, onKeep } = props;
-  const reader = useReader();
-  const person = usePerson();
-  const register = useRegister().data!;
-  const { rules } = register.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
-  const [lastInstrument] = useDraft<string>(LAST_INSTRUMENT, '');
-  const instrument = register.instruments.find(({ name }) => name === lastInstrument) ?? null;
+  const { rules, reader, instrument, before, judge, nameOf } = useJudging(row.packId, known);
+  const benchC = useBenchC();
   const field = useRef<HTMLInputElement>(null);
   const occasion = ROUND_OCCASION[round.kind];
   const items = occasion && round.checklist ? rules.checklists[occasion] : NO_ITEMS;
@@ -63,22 +51,14 @@ export function RowEntry(props: EntryProps) {
   const receipt = round.kind === 'receipt';
   const measured = receipt ? baselineMeans(draft, type.series) : { baseline: null, errors: null };
   const stops = stopsLooking(items, draft.marks);
-  const bodies = rowBodies(round, draft, items, volts, measured.baseline, instrument);
-  // What stands does not change with what is typed.
-  const before = useMemo(
-    () => judgeRow(row.packId, known, outgoing, NO_ITEMS, person.id, rules, reader.now),
-    [row.packId, known, outgoing, person.id, rules, reader.now],
-  );
+  const bodies = rowBodies(round, draft, items, volts, measured.baseline, instrument, benchC);
   const saysMore = volts !== null || Object.keys(draft.marks).length > 0;
-  const view = saysMore
-    ? judgeRow(row.packId, known, outgoing, bodies, person.id, rules, reader.now)
-    : before;
+  const view = judge(saysMore ? bodies : NO_ITEMS);
 
   const photos = photoWant(items, draft.marks);
   const question = () => {
     if (row.outcome === 'done' || row.outcome === 'stopped') {
-      const who = register.people.find(({ id }) => id === row.by)?.name ?? 'Somebody';
-      return `${who} did this pack ${whenWords(row.at!, reader)}. Enter again to keep another reading.`;
+      return `${nameOf(row.by)} did this pack ${whenWords(row.at!, reader)}. Enter again to keep another reading.`;
     }
     const odd = volts?.of === 'cells' ? unusual(before.history, rules, volts.cellsMv, reader.now) : null;
     if (odd) return unusualQuestion(odd, reader);
@@ -157,20 +137,12 @@ export function RowEntry(props: EntryProps) {
               />
             </div>
           )}
-          <ItemChips
+          <LookedAt
+            packId={row.packId}
             items={items}
             letters={letters}
             marks={draft.marks}
-            onPress={(key) => dispatch({ type: 'pressed letter', packId: row.packId, key })}
-          />
-          <ItemAnswers
-            items={items.filter(
-              ({ key, photo }) => photo === 'always' || (draft.marks[key]?.answer ?? 'ok') !== 'ok',
-            )}
-            marks={draft.marks}
-            onMark={(key, changed) =>
-              dispatch({ type: 'marked', packId: row.packId, marks: (now) => markedWith(now, key, changed) })
-            }
+            dispatch={dispatch}
           />
         </div>
         <RowVerdict view={view} typed={saysMore} rules={rules} fliesAt={round.fliesAt} />

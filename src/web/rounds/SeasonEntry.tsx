@@ -7,22 +7,14 @@ import type { ReadVolts, RecordBody } from '../../core/record';
 import { lookSteps, seasonState, stopsLooking, unusual } from '../../core/rounds';
 import type { LookStep, SeasonState } from '../../core/rounds';
 import { amps, plural, seasonWords, unusualQuestion } from '../../core/wording';
-import { useReader } from '../app/clock';
-import { useDraft } from '../app/drafts';
 import { photoWant } from '../app/inspection/inspectionRecord';
-import { ItemAnswers } from '../app/inspection/ItemAnswers';
-import { markedWith } from '../app/inspection/marks';
-import { useOutbox } from '../app/outbox';
-import { usePerson } from '../app/Person';
-import { useRegister } from '../app/queries';
-import { LAST_INSTRUMENT } from '../app/typedReading';
-import { ItemChips } from './ItemChips';
-import { judgeRow } from './judge';
+import { LookedAt } from './LookedAt';
 import { rowBodies, rowMeans } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 import type { EntryProps } from './RowEntry';
 import { RowField } from './RowField';
 import { RowVerdict } from './RowVerdict';
+import { useJudging } from './useJudging';
 
 const STEP_NAMES: Readonly<Record<LookStep, string>> = {
   look: 'Look',
@@ -39,12 +31,8 @@ const TIMED_OUT: ChecklistItem = { key: 'timed-out', asks: 'Timed out', failMean
  */
 export function SeasonEntry(props: EntryProps) {
   const { round, row, known } = props;
-  const reader = useReader();
-  const person = usePerson();
-  const { rules } = useRegister().data!.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
-  const { history } = judgeRow(row.packId, known, outgoing, NOTHING, person.id, rules, reader.now);
-  const state = seasonState(history, round.startedAt, rules);
+  const { rules, before } = useJudging(row.packId, known);
+  const state = seasonState(before.history, round.startedAt, rules);
   switch (state.step) {
     case 'look-over':
       return <LookOver {...props} />;
@@ -71,13 +59,7 @@ function LookOver({
   onKeep,
   onStay,
 }: EntryProps) {
-  const reader = useReader();
-  const person = usePerson();
-  const register = useRegister().data!;
-  const { rules } = register.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
-  const [lastInstrument] = useDraft<string>(LAST_INSTRUMENT, '');
-  const instrument = register.instruments.find(({ name }) => name === lastInstrument) ?? null;
+  const { rules, reader, instrument, before, judge } = useJudging(row.packId, known);
   const field = useRef<HTMLInputElement>(null);
   const steps = lookSteps(rules.checklists['season-start']);
   const at = Math.min(draft.step, steps.length);
@@ -89,8 +71,6 @@ function LookOver({
   const means = rowMeans(draft.text, type);
   const volts: ReadVolts | null = means.kind === 'volts' && !looking ? means.volts : null;
   const bodies = rowBodies(round, draft, looked, volts, null, instrument);
-  const judge = (typed: readonly RecordBody[]) =>
-    judgeRow(row.packId, known, outgoing, typed, person.id, rules, reader.now);
   const view = judge(volts || stops ? bodies : NOTHING);
   const photos = photoWant(looked, draft.marks);
   const change = (part: Partial<RowDraft>) => dispatch({ type: 'typed', packId: row.packId, part });
@@ -98,7 +78,7 @@ function LookOver({
   const question = (): string | null => {
     const [wanted] = photos.asked;
     if (wanted) return `${wanted.asks}: no photo yet. Enter again to keep it without.`;
-    const odd = volts?.of === 'cells' ? unusual(view.history, rules, volts.cellsMv, reader.now) : null;
+    const odd = volts?.of === 'cells' ? unusual(before.history, rules, volts.cellsMv, reader.now) : null;
     return odd && unusualQuestion(odd, reader);
   };
   const enter = () => {
@@ -110,7 +90,7 @@ function LookOver({
     const asks = question();
     if (asks && draft.asked !== asks) return change({ asked: asks });
     const after = seasonState(judge(bodies).history, round.startedAt, rules);
-    if (after.step === 'charge') return onStay(bodies);
+    if (after.step === 'charge' || after.step === 'look-over') return onStay(bodies);
     onKeep(bodies, after.step === 'done' ? 'done' : 'stopped', null);
   };
   const error = (): string | undefined => {
@@ -153,20 +133,13 @@ function LookOver({
             onEnter={enter}
             onMove={onMove}
           />
-          <ItemChips
+          <LookedAt
+            packId={row.packId}
             items={items}
             letters={letters}
+            before={looked}
             marks={draft.marks}
-            onPress={(key) => dispatch({ type: 'pressed letter', packId: row.packId, key })}
-          />
-          <ItemAnswers
-            items={looked.filter(
-              ({ key, photo }) => photo === 'always' || (draft.marks[key]?.answer ?? 'ok') !== 'ok',
-            )}
-            marks={draft.marks}
-            onMark={(key, changed) =>
-              dispatch({ type: 'marked', packId: row.packId, marks: (now) => markedWith(now, key, changed) })
-            }
+            dispatch={dispatch}
           />
         </div>
         <RowVerdict view={view} typed={volts !== null || stops} rules={rules} fliesAt={round.fliesAt} />
@@ -189,10 +162,7 @@ function FirstCharge({
   onStay,
   state,
 }: EntryProps & { state: Extract<SeasonState, { step: 'charge' }> }) {
-  const reader = useReader();
-  const person = usePerson();
-  const { rules } = useRegister().data!.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
+  const { rules, judge } = useJudging(row.packId, known);
   const field = useRef<HTMLInputElement>(null);
   const means = rowMeans(draft.text, type);
   const ends = means.kind === 'volts' && means.volts.of === 'cells' ? means.volts.cellsMv : null;
@@ -218,7 +188,7 @@ function FirstCharge({
     },
   };
   const bodies = charge ? [charge] : NOTHING;
-  const view = judgeRow(row.packId, known, outgoing, bodies, person.id, rules, reader.now);
+  const view = judge(bodies);
   const change = (part: Partial<RowDraft>) => dispatch({ type: 'typed', packId: row.packId, part });
   const enter = () => {
     if (!charge) return change({ pressed: true });
@@ -277,11 +247,7 @@ function FirstCharge({
 }
 
 function Ended({ row, pack, known, onKeep, onMove, state }: EntryProps & { state: SeasonState }) {
-  const reader = useReader();
-  const person = usePerson();
-  const { rules } = useRegister().data!.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
-  const view = judgeRow(row.packId, known, outgoing, NOTHING, person.id, rules, reader.now);
+  const { rules, before: view } = useJudging(row.packId, known);
   const field = useRef<HTMLInputElement>(null);
   const outcome = state.step === 'done' ? 'done' : 'stopped';
   return (

@@ -1,38 +1,20 @@
-import { useParams } from 'react-router';
-import type { RoundId } from '../../core/measure';
 import { CHEMISTRY } from '../../core/chemistry';
 import { cellsLabel } from '../../core/pack';
 import { ROUND_OCCASION } from '../../core/rounds';
 import { capacity, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
-import { Failure } from '../app/Failure';
-import { usePackRows, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
-import { Loading } from '../kit/Message';
 import { cellsRange } from './cellsRange';
-import { useRound, useRowViews } from './useRound';
+import { RoundGate } from './RoundGate';
+import type { OpenRound } from './RoundGate';
+import { useRowViews } from './useRound';
 
 /** The round on paper, for a bench where no screen should lie: what each pack read last, and room to write. */
 export default function SheetPage() {
-  const id = useParams().id as RoundId;
-  const round = useRound(id);
-  const packs = usePackRows();
-  const register = useRegister();
-  for (const query of [round, packs, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
-  if (!round.data || !packs.data || !register.data) return <Loading what="the bench sheet" />;
-  return <Sheet round={round.data} packs={packs.data} register={register.data} />;
+  return <RoundGate>{(open) => <Sheet {...open} />}</RoundGate>;
 }
 
-function Sheet({
-  round,
-  packs,
-  register,
-}: {
-  round: Parameters<typeof useRowViews>[0];
-  packs: Parameters<typeof useRowViews>[1];
-  register: Parameters<typeof useRowViews>[2];
-}) {
+function Sheet({ round, packs, register }: OpenRound) {
   const reader = useReader();
   const rows = useRowViews(round, packs, register);
   const occasion = ROUND_OCCASION[round.kind];

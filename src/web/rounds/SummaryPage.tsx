@@ -1,43 +1,26 @@
-import { Link, useNavigate, useParams } from 'react-router';
-import type { RoundDetails } from '../../contract';
-import type { RoundId } from '../../core/measure';
+import { Link, useNavigate } from 'react-router';
 import { byUrgency } from '../../core/rounds';
 import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
-import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { useMay } from '../app/Person';
-import { KEYS, queryClient, usePackRows, useRegister } from '../app/queries';
+import { KEYS, queryClient, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
 import { CellLadder } from '../kit/CellLadder';
-import { Loading } from '../kit/Message';
 import { VerdictMark } from '../kit/VerdictMark';
 import { cellsRange } from './cellsRange';
-import { useRound, useRowViews } from './useRound';
+import { RoundGate } from './RoundGate';
+import type { OpenRound } from './RoundGate';
+import { useRowViews } from './useRound';
 import type { RowView } from './useRound';
 
 /** What a round found and what is to be done about it, the most urgent first; and the packs it did not see. */
 export default function SummaryPage() {
-  const id = useParams().id as RoundId;
-  const round = useRound(id);
-  const packs = usePackRows();
-  const register = useRegister();
-  for (const query of [round, packs, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
-  if (!round.data || !packs.data || !register.data) return <Loading what="the summary" />;
-  return <Summary round={round.data} packs={packs.data} register={register.data} />;
+  return <RoundGate>{(open) => <Summary {...open} />}</RoundGate>;
 }
 
-function Summary({
-  round,
-  packs,
-  register,
-}: {
-  round: RoundDetails;
-  packs: Parameters<typeof useRowViews>[1];
-  register: Parameters<typeof useRowViews>[2];
-}) {
+function Summary({ round, packs, register }: OpenRound) {
   const rows = useRowViews(round, packs, register);
   const navigate = useNavigate();
   const mayWork = useMay('round.work');

@@ -21,7 +21,9 @@ export type RoundAction =
   | { readonly type: 'typed'; readonly packId: PackId; readonly part: Partial<RowDraft> }
   | { readonly type: 'marked'; readonly packId: PackId; readonly marks: (marks: Marks) => Marks }
   | { readonly type: 'pressed letter'; readonly packId: PackId; readonly key: string }
-  | { readonly type: 'kept'; readonly packId: PackId };
+  | { readonly type: 'handed in'; readonly packId: PackId }
+  /** Refused: its typing comes back, unless something new was typed there meanwhile. */
+  | { readonly type: 'given back'; readonly packId: PackId; readonly row: RowDraft };
 
 /** Every change a round's typing can undergo. What is typed anew takes back a question that was asked about the old text. */
 export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDraft {
@@ -42,10 +44,12 @@ export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDr
         asked: null,
         marks: pressed(rowOf(draft, action.packId).marks, action.key),
       });
-    case 'kept': {
-      const { [action.packId]: _kept, ...rows } = draft.rows;
+    case 'handed in': {
+      const { [action.packId]: _gone, ...rows } = draft.rows;
       return { ...draft, rows };
     }
+    case 'given back':
+      return draft.rows[action.packId] ? draft : withRow(draft, action.packId, action.row);
     default:
       return action satisfies never;
   }

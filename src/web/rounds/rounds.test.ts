@@ -121,14 +121,22 @@ describe('what a row writes', () => {
 describe('a round’s typing', () => {
   const after = (...actions: RoundAction[]) => actions.reduce(roundDraftAfter, NOTHING_TYPED);
 
-  it('keeps each row’s own, and forgets a row that was kept', () => {
+  it('keeps each row’s own, and forgets a row that was handed in', () => {
     const draft = after(
       { type: 'went to', packId: a },
       { type: 'typed', packId: a, part: { text: '384' } },
       { type: 'typed', packId: b, part: { text: '379' } },
-      { type: 'kept', packId: a },
+      { type: 'handed in', packId: a },
     );
     expect([rowOf(draft, a).text, rowOf(draft, b).text, draft.current]).toEqual(['', '379', a]);
+  });
+
+  it('what was refused comes back, but not over what was typed since', () => {
+    const row = { ...BLANK_ROW, text: '384' };
+    const back: RoundAction = { type: 'given back', packId: a, row };
+    expect(rowOf(after({ type: 'handed in', packId: a }, back), a).text).toBe('384');
+    const newer: RoundAction = { type: 'typed', packId: a, part: { text: '379' } };
+    expect(rowOf(after({ type: 'handed in', packId: a }, newer, back), a).text).toBe('379');
   });
 
   it('a question about a value is asked anew when the value changes', () => {

@@ -103,10 +103,10 @@ export function baselineMeans(draft: RowDraft, series: number): BaselineMeans {
   };
 }
 
-/** A workshop's temperature, where nobody noted one with a resistance. */
-const INDOORS_C = 20;
-
-/** What a row writes into the ledger: how it was looked over, what it reads, and of a new pack its baseline. */
+/**
+ * What a row writes into the ledger: how it was looked over, what it reads, and of a new pack its baseline.
+ * @param benchC how warm the bench is, and so the packs that lie on it
+ */
 export function rowBodies(
   round: Pick<RoundAnswer, 'kind' | 'checklist'>,
   draft: RowDraft,
@@ -114,6 +114,7 @@ export function rowBodies(
   volts: ReadVolts | null,
   baseline: Baseline | null,
   instrument: InstrumentAnswer | null,
+  benchC = 20,
 ): readonly RecordBody[] {
   const occasion = ROUND_OCCASION[round.kind];
   const bodies: RecordBody[] = [];
@@ -127,7 +128,7 @@ export function rowBodies(
   for (const irMilliohm of baseline?.resistances ?? []) {
     const payload = {
       irMilliohm,
-      temperatureC: INDOORS_C,
+      temperatureC: benchC,
       instrument: instrument?.name ?? null,
       remarks: null,
     };

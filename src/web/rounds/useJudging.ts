@@ -1,0 +1,54 @@
+import { useMemo } from 'react';
+import type { InstrumentAnswer } from '../../contract';
+import type { RecordBody } from '../../core/record';
+import type { HouseRules } from '../../core/rules';
+import type { PackId } from '../../core/measure';
+import type { Reader } from '../../core/wording';
+import { currentTime, useReader } from '../app/clock';
+import { useDraft } from '../app/drafts';
+import type { KnownPack } from '../app/histories';
+import { useOutbox } from '../app/outbox';
+import type { PackView } from '../app/packView';
+import { usePerson } from '../app/Person';
+import { useRegister } from '../app/queries';
+import { LAST_INSTRUMENT } from '../app/typedReading';
+import { judgeRow } from './judge';
+
+interface Judging {
+  readonly rules: HouseRules;
+  readonly reader: Reader;
+  /** The meter this device was last used with. */
+  readonly instrument: InstrumentAnswer | null;
+  /** What stands, whatever is being typed. */
+  readonly before: PackView;
+  /** What is said with these records as well. */
+  readonly judge: (typed: readonly RecordBody[]) => PackView;
+  readonly nameOf: (person: string | null) => string;
+}
+
+const NOTHING: readonly RecordBody[] = [];
+
+/** What a row of a round needs to say what Malle thinks of it. */
+export function useJudging(packId: PackId, known: KnownPack): Judging {
+  const reader = useReader();
+  const { now } = reader;
+  const by = usePerson().id;
+  const register = useRegister().data!;
+  const { rules } = register.rules;
+  const outgoing = useOutbox((outbox) => outbox.items);
+  const [lastInstrument] = useDraft<string>(LAST_INSTRUMENT, '');
+  const before = useMemo(
+    () => judgeRow(packId, known, outgoing, NOTHING, by, rules, now),
+    [packId, known, outgoing, by, rules, now],
+  );
+  return {
+    rules,
+    reader,
+    instrument: register.instruments.find(({ name }) => name === lastInstrument) ?? null,
+    before,
+    // The page's clock moves in steps; what is typed is of this instant, after the round began.
+    judge: (typed) =>
+      typed.length === 0 ? before : judgeRow(packId, known, outgoing, typed, by, rules, currentTime()),
+    nameOf: (person) => register.people.find(({ id }) => id === person)?.name ?? 'Somebody',
+  };
+}
