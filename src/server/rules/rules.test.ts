@@ -8,7 +8,16 @@ import type {
   RulesHistoryAnswer,
 } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
-import { addPack, addType, NOW, openTestApp, readingBody, reasons } from '../testing/testApp';
+import { changedFields, PRESET_RULES, ruleValue } from '../../core/rules';
+import {
+  addPack,
+  addType,
+  inspectionPayload,
+  NOW,
+  openTestApp,
+  readingBody,
+  reasons,
+} from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -195,3 +204,94 @@ it('a smart pack’s own bleed moves it to pending in every list, without a reco
   const [row] = (await custodian.get(`/api/packs?ids=${smart.id}`)).body as PackRow[];
   expect(row).toMatchObject({ storage: 'pending', dueAt: null, next: { do: 'measure-rested' } });
 });
+
+describe('checklists', () => {
+  const lists = async () => (await history()).versions[0]!.rules.checklists;
+  const own = { key: 'own-1', asks: 'Velcro strap', failMeans: 'watch', photo: 'always' } as const;
+
+  it('are versioned like the rules, and stay when others change', async () => {
+    const before = await settled();
+    const basedOn = before.versions[0]!.version;
+    const kept = changesOf(before);
+    const checklists = { ...(await lists()), 'before-use': [own, ...(await lists())['before-use']] };
+    await adopt(custodian, {
+      basedOn,
+      preset: 'even-keel',
+      changes: kept,
+      checklists,
+      reason: 'Straps slip',
+    }).expect(201);
+    expect((await lists())['before-use'][0]).toEqual(own);
+    const changes = [
+      ...kept.filter(({ path }) => path !== 'inspectionDays'),
+      { path: 'inspectionDays', value: 50 },
+    ];
+    await adopt(custodian, { basedOn: basedOn + 1, preset: 'even-keel', changes, reason: 'Sooner' }).expect(
+      201,
+    );
+    expect((await lists())['before-use'][0]).toEqual(own);
+    await settled();
+  });
+
+  it('are refused at the item', async () => {
+    const basedOn = (await settled()).versions[0]!.version;
+    const wrong = async (items: readonly object[]) => {
+      const checklists = { ...(await lists()), scheduled: items };
+      const { body } = await adopt(custodian, {
+        basedOn,
+        preset: 'even-keel',
+        changes: [],
+        checklists,
+        reason: 'x',
+      }).expect(422);
+      return reasons(body);
+    };
+    const { scheduled } = await lists();
+    expect(await wrong(scheduled.slice(1))).toEqual({
+      'checklists.scheduled': 'The list scheduled must ask for swelling.',
+    });
+    expect(Object.keys(await wrong([{ ...scheduled[0], failMeans: 'advise' }]))).toEqual([
+      'checklists.scheduled.0',
+    ]);
+    expect(Object.keys(await wrong([{ ...scheduled[0], key: 'No Key' }]))).toEqual([
+      'checklists.scheduled.0.key',
+    ]);
+  });
+
+  it('a failure weighs what the house now says', async () => {
+    const type = await addType(custodian);
+    const pack = await addPack(custodian, type.id, 'CL-1');
+    const wrong = { connector: { answer: 'fail', note: '', photoIds: [] } } as const;
+    const records = [
+      readingBody([3800, 3800, 3800, 3800]),
+      { id: newId(), at: NOW, kind: 'inspection', supersedes: null, payload: inspectionPayload({}, wrong) },
+    ];
+    await custodian.post('/api/records').send({ packId: pack.id, records }).expect(201);
+    const verdict = async () =>
+      ((await custodian.get(`/api/packs?ids=${pack.id}`)).body as PackRow[])[0]!.verdict;
+    expect(await verdict()).toBe('watch');
+    const before = await settled();
+    const scheduled = (await lists()).scheduled.map((item) =>
+      item.key === 'connector' ? { ...item, failMeans: 'hold' } : item,
+    );
+    const checklists = { ...(await lists()), scheduled };
+    await adopt(custodian, {
+      basedOn: before.versions[0]!.version,
+      preset: 'even-keel',
+      changes: changesOf(before),
+      checklists,
+      reason: 'A connector burnt',
+    }).expect(201);
+    await settled();
+    expect(await verdict()).toBe('hold');
+  });
+});
+
+/** What the rules in force change in their preset. */
+function changesOf({ versions }: RulesHistoryAnswer) {
+  const { rules } = versions[0]!;
+  return changedFields(PRESET_RULES[rules.preset], rules).map(({ path }) => ({
+    path,
+    value: ruleValue(rules, { path }),
+  }));
+}

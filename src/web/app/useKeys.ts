@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { WedgeListener } from './wedge';
+import { WedgeListener, withoutScan } from './wedge';
 
 /** Every key that does something by itself, outside of fields, and what it does. */
 export const KEY_SHEET: readonly { readonly keys: string; readonly does: string }[] = [
@@ -38,7 +38,9 @@ export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
       if (scanned !== null && !isScanField(field) && looksLikeTag(scanned)) {
         event.preventDefault();
         event.stopPropagation();
-        if (before !== null && field === before.field) restore(before.field, before.value);
+        if (field && before?.field === field) restore(field, before.value);
+        // The cursor came into this field while the scan was on its way.
+        else if (field) restore(field, withoutScan(field.value, scanned));
         onScan(scanned);
         return;
       }

@@ -1,4 +1,4 @@
-import { WedgeListener } from './wedge';
+import { WedgeListener, withoutScan } from './wedge';
 
 /** Feeds keys at a pace; answers the scans heard. */
 function heard(keys: readonly string[], paceMs: number, wedge = new WedgeListener(), start = 1000): string[] {
@@ -41,4 +41,11 @@ it('knows the key a scan may begin with, so that a field’s value before it can
   expect(wedge.starting).toBe(true);
   wedge.key('X', 1008);
   expect(wedge.starting).toBe(false);
+});
+
+it('takes out of a field only what the scan put there', () => {
+  expect(withoutScan('38410', 'FW-10')).toBe('384');
+  expect(withoutScan('FW-10', 'FW-10')).toBe('');
+  expect(withoutScan('384', 'FW-10')).toBe('384');
+  expect(withoutScan('', 'FW-10')).toBe('');
 });

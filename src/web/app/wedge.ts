@@ -33,3 +33,14 @@ export class WedgeListener {
     return this.run.length === 1;
   }
 }
+
+/**
+ * A field's text without the end of a scan that landed in it.
+ * @example withoutScan('38410', 'FW-10') // => "384"
+ * @example withoutScan('384', 'FW-10') // => "384"
+ */
+export function withoutScan(value: string, scanned: string): string {
+  for (let length = Math.min(value.length, scanned.length); length > 0; length--)
+    if (value.endsWith(scanned.slice(-length))) return value.slice(0, -length);
+  return value;
+}
