@@ -52,7 +52,10 @@ module.exports = {
       severity: 'error',
       comment: 'What two features need lies in app/ or kit/.',
       from: { path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/' },
-      to: { path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/', pathNot: '^src/web/$1/' },
+      to: {
+        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/',
+        pathNot: '^src/web/$1/',
+      },
     },
     {
       name: 'kit-knows-no-feature',
