@@ -147,6 +147,14 @@ test('several people in one round see each other’s rows, and any of them can g
   await three.reload();
   await expect(current(three)).toContainText('FW-01');
   await expect(field(three)).toHaveValue('368 368');
+  // What one scans in, another can work at once.
+  await scan(one, 'TX-01');
+  await expect(field(one)).toBeFocused();
+  await one.keyboard.type('8.10');
+  await one.keyboard.press('Enter');
+  await expect(line(two, 'TX-01')).toContainText('done');
+  await line(two, 'TX-01').getByRole('button').click();
+  await expect(current(two)).toContainText('NiMH');
   for (const page of [two, three]) await page.context().close();
 });
 

@@ -15,7 +15,7 @@ const asked = z.object({
   ids: z
     .string('Say which packs.')
     .transform((value) => value.split(','))
-    .pipe(z.array(z.uuid('This is not an id.')).min(1).max(500, 'At most 500 labels at once.')),
+    .pipe(z.array(z.uuid('This is not an id.')).min(1).max(200, 'At most 200 labels at once.')),
   sheet: z.enum(Object.keys(LABEL_SHEETS) as [LabelSheet, ...LabelSheet[]], 'Choose a sheet.'),
   skip: z.coerce.number().int().min(0).max(100, 'At most 100 used labels.').default(0),
 });

@@ -9,6 +9,7 @@ import { refusedField } from '../platform/problems';
  * wrong pack; a pack may take one of its own former tags again.
  */
 export async function giveTag(em: Entities, packId: PackId, tag: string, now: Instant): Promise<void> {
+  await refusePlaceCode(em, tag);
   const key = tagKey(tag);
   await em.execute('update pack_tag set until = ? where pack_id = ? and until is null and key <> ?', [
     timestamp(now),
@@ -22,6 +23,14 @@ export async function giveTag(em: Entities, packId: PackId, tag: string, now: In
     [key, tag, packId, timestamp(now)],
   );
   if (taken.length === 0) throw await tagTaken(em, key);
+}
+
+/** A scan must mean one thing: what is printed on a place is no pack's tag. */
+async function refusePlaceCode(em: Entities, tag: string): Promise<void> {
+  const [place]: { name: string }[] = await em.execute('select name from place where code_key = ?', [
+    tagKey(tag),
+  ]);
+  if (place) throw refusedField('tag', `This is the code of a place: ${place.name}.`);
 }
 
 async function tagTaken(em: Entities, key: string) {
@@ -39,6 +48,7 @@ async function tagTaken(em: Entities, key: string) {
 
 /** Refuses a tag that any pack of the register has or once had. */
 export async function refuseTakenTag(em: Entities, tag: string): Promise<void> {
+  await refusePlaceCode(em, tag);
   if (await packIdByTag(em, tag)) throw await tagTaken(em, tagKey(tag));
 }
 

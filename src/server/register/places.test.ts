@@ -2,7 +2,7 @@ import { v7 as newId } from 'uuid';
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, PlaceAnswer, RegisterAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
-import { addPack, addType, NOW, openTestApp, readingBody, reasons } from '../testing/testApp';
+import { addPack, addType, NOW, openTestApp, packBody, readingBody, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -116,4 +116,11 @@ it('a slot is a number of the place', async () => {
   await custodian.post('/api/records').send(moved(0)).expect(422);
   const [row] = (await custodian.get(`/api/packs?ids=${pack.id}`)).body as { slot: number }[];
   expect(row!.slot).toBe(2);
+});
+
+it('and no pack takes a place’s code for its tag', async () => {
+  await add({ name: 'The long shelf', code: 'SHELF-1' });
+  const type = await addType(custodian);
+  const { body } = await custodian.post('/api/packs').send(packBody(type.id, 'shelf 1')).expect(422);
+  expect(reasons(body)).toEqual({ tag: 'This is the code of a place: The long shelf.' });
 });

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
+import { tagKey } from '../../core/pack';
 import { Sheet } from '../kit/Sheet';
 import { startClock } from './clock';
 import { saveDraft } from './drafts';
@@ -11,7 +12,7 @@ import { Notices, say } from './notices';
 import { flushOutbox, useOutbox } from './outbox';
 import { PersonProvider } from './Person';
 import { PersonMenu } from './PersonMenu';
-import { KEYS, queryClient, usePackRows } from './queries';
+import { KEYS, queryClient, usePackRows, useRegister } from './queries';
 import { packOfTag, tagScanned } from './scan';
 import { offerScan } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
@@ -38,6 +39,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const rows = usePackRows().data;
+  const places = useRegister().data?.places;
   useConnection(person);
 
   const onScan = useCallback(
@@ -45,9 +47,11 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
       const tag = tagScanned(scanned);
       if (offerScan(tag)) return;
       const row = packOfTag(tag, rows ?? []);
+      if (!row && places?.some(({ code }) => code !== null && tagKey(code) === tagKey(tag)))
+        return void navigate('/packs/stowage');
       void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
     },
-    [navigate, rows],
+    [navigate, rows, places],
   );
   const showKeys = useCallback(() => setKeySheet(true), []);
   const go = useCallback((path: string) => void navigate(path), [navigate]);

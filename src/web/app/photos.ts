@@ -45,7 +45,14 @@ export async function takePhoto(file: File): Promise<TakenPhoto> {
   if (!reduced)
     return { outcome: 'refused', why: `${file.name} is broken or of a kind this browser cannot read.` };
   const id = newId() as PhotoId;
-  await (await store()).put('waiting', reduced, id);
+  try {
+    await (await store()).put('waiting', reduced, id);
+  } catch {
+    return {
+      outcome: 'refused',
+      why: 'This browser keeps no pictures here: leave its private mode, or free some space.',
+    };
+  }
   // Sent now where there is a connection; the records that name it send it otherwise.
   void sendPhotos([id]).catch(() => undefined);
   return { outcome: 'taken', id };

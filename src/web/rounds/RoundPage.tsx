@@ -72,6 +72,8 @@ function WorkedRound({ round, packs, register }: OpenRound) {
   const wanted = rows.find(({ packId }) => packId === draft.current) ?? null;
   const current = wanted?.packId ?? nextOpen(rows, null);
 
+  useRecordsOf(current, round.id, histories.data);
+
   // Come back to, a row that was ended meanwhile is not the one to go on with.
   useEffect(() => {
     const { current: at, rows: typed } = typing();
@@ -92,9 +94,6 @@ function WorkedRound({ round, packs, register }: OpenRound) {
       return true;
     }
     const known = rows.some(({ packId }) => packId === pack.id);
-    if (!known) {
-      void refreshHistories([pack.id], round.id).catch(() => undefined);
-    }
     setScanned({ tag: pack.tag, packId: pack.id, added: !known });
     dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
     return true;
@@ -288,4 +287,23 @@ function ScanNotice({
       </Button>
     </div>
   );
+}
+
+/** So often a pack's records are asked for while they are not here. */
+const ASK_AGAIN_MS = 3_000;
+
+/** Fetches the records of a row whose pack joined the round after it was opened here, as soon as that can be. */
+function useRecordsOf(
+  packId: PackId | null,
+  roundId: RoundDetails['id'],
+  known: ReadonlyMap<PackId, unknown> | undefined,
+): void {
+  const missing = packId !== null && known !== undefined && !known.has(packId);
+  useEffect(() => {
+    if (!missing) return undefined;
+    const fetchThem = () => void refreshHistories([packId], roundId).catch(() => undefined);
+    fetchThem();
+    const again = setInterval(fetchThem, ASK_AGAIN_MS);
+    return () => clearInterval(again);
+  }, [missing, packId, roundId]);
 }
