@@ -56,16 +56,12 @@ it('sorts every pack to where hands will look for it', async () => {
   expect(outOfBand.map(({ tag }) => tag)).toEqual(['FLAT', 'OVERDUE', 'JUST-DUE', 'LOW', 'FULL']);
   expect(held.map(({ tag, finding }) => [tag, finding?.rule])).toEqual([['RUINED', 'over-discharged']]);
   expect(toMeasure.map(({ tag, next }) => [tag, next?.do])).toEqual([['NEW', 'measure']]);
-  // Every pack was received ninety days ago and never inspected; one is out of use, and nothing routine is asked of it.
+  // Every pack was received ninety days ago and never inspected or charged; one is out of use, and nothing routine is asked of it.
   expect(
     due.map((group) => [group.do, group.total, group.overdue, group.packs.map(({ tag }) => tag)]),
   ).toEqual([
-    [
-      'inspect',
-      10,
-      10,
-      ['FLAT', 'FULL', 'IDLE', 'JUST-DUE', 'LOW', 'NEW', 'OVERDUE', 'SOON-IDLE', 'STORED', 'TX'],
-    ],
+    ['complete-baseline', 10, 10, everyPack],
+    ['inspect', 10, 10, everyPack],
     ['re-read', 2, 1, ['IDLE', 'SOON-IDLE']],
     ['top-up', 1, 1, ['TX']],
   ]);
