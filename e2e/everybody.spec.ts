@@ -173,7 +173,7 @@ const STANDARDS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any screen: ${theme}`, async ({ browser, register }) => {
-    test.setTimeout(360_000);
+    test.setTimeout(600_000);
     const page = await signedIn(browser, register, 'Ineke Varrow', { theme });
     const found: string[] = [];
     for (const [name, open] of SCREENS) {
@@ -189,7 +189,7 @@ for (const theme of ['light', 'dark'] as const) {
 }
 
 test('no screen scrolls sideways on a phone, down to 360 px', async ({ browser, register }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const page = await signedIn(browser, register, 'Ineke Varrow', { phone: true });
   const found: string[] = [];
   for (const [name, open] of SCREENS) {

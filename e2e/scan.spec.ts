@@ -1,21 +1,6 @@
-import type { Page } from '@playwright/test';
-import { cells, expect, openPack, preview, test } from './malle';
+import { cells, expect, openPack, preview, scan, test } from './malle';
 
-/**
- * A wedge scanner: keys five milliseconds apart, then Enter. The times are given with the keys, as the hardware would,
- * because on a busy machine the test itself cannot type that evenly.
- */
-async function scan(page: Page, tag: string): Promise<void> {
-  const keyboard = await page.context().newCDPSession(page);
-  const start = Date.now() / 1000 + 0.2;
-  const keys = [...tag.split('').map((key) => ({ key, text: key })), { key: 'Enter', text: '\r' }];
-  for (const [i, { key, text }] of keys.entries()) {
-    const timestamp = start + i * 0.005;
-    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyDown', key, text, timestamp });
-    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyUp', key, timestamp: timestamp + 0.002 });
-  }
-  await keyboard.detach();
-}
+/** A wedge scanner works everywhere, and what is typed in the scan field may be a tag, volts or a command. */
 
 test('a wedge scan opens its pack wherever the cursor is, and leaves the field as it was', async ({
   custodian,

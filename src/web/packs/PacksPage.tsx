@@ -91,7 +91,6 @@ function PackList({
         <input
           type="search"
           aria-label="Filter the packs"
-          list="pack-filters"
           placeholder="Filter: a tag, hold, overdue, LiPo, a place …"
           value={typed}
           onChange={(event) => {
@@ -100,11 +99,22 @@ function PackList({
           }}
           className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
         />
-        <datalist id="pack-filters">
+        <select
+          aria-label="Ready filters"
+          value={READY_FILTERS.some(([value]) => value === typed) ? typed : ''}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            set('q', event.target.value);
+          }}
+          className="min-h-11 max-w-56 min-w-0 border-[1.5px] border-rule bg-sheet px-2 md:min-h-9"
+        >
+          <option value="">ready filters …</option>
           {READY_FILTERS.map(([value, label]) => (
-            <option key={value} value={value} label={label} />
+            <option key={value} value={value}>
+              {label}
+            </option>
           ))}
-        </datalist>
+        </select>
         <span role="status" className="text-faint">
           {visible.length === packs.length
             ? plural(packs.length, 'pack')
