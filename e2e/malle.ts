@@ -57,26 +57,19 @@ export async function openPack(page: Page, tag: string): Promise<void> {
 }
 
 /**
- * A wedge scanner: the letters of the tag and an Enter, a few milliseconds apart whatever the page is doing. The times are
- * given along, because a busy test machine would stretch them until they look like a hand.
+ * A wedge scanner: keys five milliseconds apart, then Enter. The times are given with the keys, as the hardware would,
+ * because on a busy machine the test itself cannot type that evenly.
  */
 export async function scan(page: Page, tag: string): Promise<void> {
-  const scanner = await page.context().newCDPSession(page);
-  const began = Date.now() / 1000;
-  const sent = [...tag, 'Enter'].map((key, i) => {
-    const timestamp = began + i * 0.006;
-    const text = key === 'Enter' ? '\r' : key;
-    const windowsVirtualKeyCode = key === 'Enter' ? 13 : 0;
-    return scanner.send('Input.dispatchKeyEvent', {
-      type: 'keyDown',
-      key,
-      text,
-      timestamp,
-      windowsVirtualKeyCode,
-    });
-  });
-  await Promise.all(sent);
-  await scanner.detach();
+  const keyboard = await page.context().newCDPSession(page);
+  const start = Date.now() / 1000 + 0.2;
+  const keys = [...tag.split('').map((key) => ({ key, text: key })), { key: 'Enter', text: '\r' }];
+  for (const [i, { key, text }] of keys.entries()) {
+    const timestamp = start + i * 0.005;
+    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyDown', key, text, timestamp });
+    await keyboard.send('Input.dispatchKeyEvent', { type: 'keyUp', key, timestamp: timestamp + 0.002 });
+  }
+  await keyboard.detach();
 }
 
 export const preview = (page: Page) => page.getByRole('status', { name: 'Verdict before save' });
