@@ -173,7 +173,12 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   const shelf = page.getByRole('group', { name: /^Survey van, column 15, row 7/ });
   await shelf.press('ArrowRight');
   await expect(page.getByRole('group', { name: /^Survey van, column 15, row 7/ })).toBeVisible();
+  const drawn = page.waitForResponse(
+    (response) =>
+      response.url().endsWith('/api/map') && Boolean(response.request().postData()?.includes('"y":5')),
+  );
   await shelf.press('ArrowUp');
+  await drawn;
   await page.reload();
   await page.getByRole('button', { name: 'Arrange the map' }).click();
   await expect(page.getByRole('group', { name: /^Survey van, column 15, row 6/ })).toBeVisible();

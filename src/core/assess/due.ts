@@ -1,14 +1,20 @@
 import type { Instant } from '../measure';
 import type { CaseFile } from './caseFile';
-import type { RuleId } from './finding';
+import type { RuleId, StepKind } from './finding';
 import { baselineDueAt } from './rules/baselineMissing';
 import { idleDueAt } from './rules/idle';
 import { inspectionDueAt } from './rules/inspectionDue';
 import { seasonStartDueAt } from './rules/longRest';
 import { topUpDueAt } from './rules/nimhTopUp';
 
+const TASK_KINDS = ['inspect-season', 'complete-baseline', 'inspect', 'top-up', 'cycle', 're-read'] as const;
 /** Routine that comes round by the calendar. */
-export type TaskKind = 'inspect-season' | 'complete-baseline' | 'inspect' | 'top-up' | 'cycle' | 're-read';
+export type TaskKind = (typeof TASK_KINDS)[number];
+
+/** Whether a step is such routine. */
+export function isTask(step: StepKind): step is TaskKind {
+  return TASK_KINDS.some((kind) => kind === step);
+}
 
 /** What a pack will be due for, and when. */
 export interface DueTask {

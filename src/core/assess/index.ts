@@ -3,6 +3,7 @@ export { VERDICTS, assess, isOutOfUse } from './assess';
 export type { RestedReading } from './caseFile';
 export { restedReadings } from './caseFile';
 export type { DueTask, TaskKind } from './due';
+export { isTask } from './due';
 
 export type {
   FailedItem,

@@ -1,3 +1,4 @@
+import { answeredItems } from '../inspection';
 import { DAY_MS, HOUR_MS } from '../measure';
 import { PRESET_RULES, PRESETS } from '../rules';
 import type { HouseRules } from '../rules';
@@ -74,6 +75,27 @@ describe('a failed item', () => {
     expect(
       found(judged(lipo, [inspection(0, 'scheduled', {}, ['leads']), later], 6))['inspection-failed'],
     ).toBe('hold');
+  });
+
+  it('is not over by a note: worth a word is not in order', () => {
+    const failed = inspection(0, 'scheduled', {}, ['connector']);
+    const items = answeredItems(EVEN_KEEL.checklists.scheduled, {
+      connector: { answer: 'note', note: 'still a little dark', photoIds: [] },
+    });
+    const noted = inspection(5, 'scheduled', { items });
+    expect(found(judged(lipo, [failed, noted], 6))['inspection-failed']).toBe('watch');
+  });
+
+  it('that took the pack out of use is not made milder by a later failure on a milder list', () => {
+    const { checklists } = EVEN_KEEL;
+    const mild = checklists.scheduled.map((item) =>
+      item.key === 'warm' ? { ...item, failMeans: 'watch' as const } : item,
+    );
+    const rules = { ...EVEN_KEEL, checklists: { ...checklists, scheduled: mild } };
+    const warm = [inspection(0, 'after-use', {}, ['warm']), inspection(5, 'scheduled', {}, ['warm'])];
+    expect(found(judged(lipo, warm, 6, rules))['inspection-failed']).toBe('hold');
+    expect(found(judged(lipo, warm.slice(1), 6, rules))['inspection-failed']).toBe('watch');
+    expect(found(judged(lipo, [warm[0]!, inspection(5)], 6, rules))['inspection-failed']).toBe('hold');
   });
 
   it('is not over by an inspection that did not look there', () => {

@@ -5,4 +5,4 @@ export { lookSteps, seasonState, stopsLooking } from './seasonStart';
 export type { Unusual } from './unusual';
 export { unusual } from './unusual';
 export type { Standing } from './urgency';
-export { byUrgency } from './urgency';
+export { byUrgency, isPressing } from './urgency';

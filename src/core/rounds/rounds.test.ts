@@ -13,7 +13,16 @@ import {
   START,
   total,
 } from '../testing/histories';
-import { belongs, byUrgency, lookSteps, ROUND_KINDS, seasonState, stopsLooking, unusual } from '.';
+import {
+  belongs,
+  byUrgency,
+  isPressing,
+  lookSteps,
+  ROUND_KINDS,
+  seasonState,
+  stopsLooking,
+  unusual,
+} from '.';
 import type { Candidate, Standing } from '.';
 
 const lipo = aPack();
@@ -193,5 +202,15 @@ describe('urgency', () => {
         expect([...mixed].sort(byUrgency)).toEqual(inOrder);
       }),
     );
+  });
+
+  it.each<[string, Standing, boolean]>([
+    ['out of use', standing('hold', { do: 'set-apart', dueAt: null }), true],
+    ['a storage job due in days', standing('fit', { do: 'store-down', dueAt: NOW + 4 * DAY_MS }), true],
+    ['routine that is due', standing('fit', { do: 'top-up', dueAt: NOW }), true],
+    ['routine of next month', standing('fit', { do: 'top-up', dueAt: NOW + 30 * DAY_MS }), false],
+    ['nothing', standing('watch'), false],
+  ])('%s presses: %#', (_what, one, presses) => {
+    expect(isPressing(one, NOW)).toBe(presses);
   });
 });

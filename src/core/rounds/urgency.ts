@@ -1,5 +1,5 @@
 import type { NextStep, Verdict } from '../assess';
-import { STEP_KINDS, VERDICTS } from '../assess';
+import { isTask, STEP_KINDS, VERDICTS } from '../assess';
 import type { Instant } from '../measure';
 
 /** What the order of a summary looks at. */
@@ -19,6 +19,13 @@ export function byUrgency(a: Standing, b: Standing): number {
     stepRank(a) - stepRank(b) ||
     VERDICTS.indexOf(b.verdict) - VERDICTS.indexOf(a.verdict)
   );
+}
+
+/** Whether a pack asks for hands tonight: routine that comes round some day is no reason to go on. */
+export function isPressing({ verdict, next }: Standing, now: Instant): boolean {
+  if (outOfUse(verdict) > 0) return true;
+  if (next === null) return false;
+  return !isTask(next.do) || (next.dueAt !== null && next.dueAt <= now);
 }
 
 function outOfUse(verdict: Verdict): number {

@@ -67,6 +67,18 @@ it('the map is drawn by those who may, and stays on the paper', async () => {
     .expect(403);
 });
 
+it('a map drawn by several hands at once fails for none, and a form opened before is refused', async () => {
+  const place = await add();
+  const drawn = [1, 2, 3, 4, 5, 6].map((x) =>
+    custodian.put('/api/map').send({ places: [{ id: place.id, map: { x, y: 0, w: 4, h: 2 } }] }),
+  );
+  expect((await Promise.all(drawn)).map(({ status }) => status)).toEqual(drawn.map(() => 204));
+  const now = (await register()).places.find(({ id }) => id === place.id)!;
+  expect(now.map).toMatchObject({ y: 0, w: 4, h: 2 });
+  await edit(place, { name: 'Renamed' }).expect(409);
+  await edit(now, { name: `Renamed ${newId()}` }).expect(200);
+});
+
 it('a place’s temperature is kept from then on, and packs that lay there are judged by it', async () => {
   const place = await add({ celsius: 25 });
   const lay = {

@@ -9,6 +9,7 @@ import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
+import { announce } from '../platform/live';
 import { Refused, refusedField } from '../platform/problems';
 import { packIdByTag } from '../packs/tags';
 import type { Rejudging } from '../rules/rejudge';
@@ -46,7 +47,7 @@ export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void 
   });
 
   route(router, api, 'put', '/map', { action: 'place.edit', body: mapForm }, async ({ em, body }) => {
-    await arrange(em, body);
+    await em.transactional((tx) => arrange(tx, body));
   });
 }
 
@@ -58,11 +59,17 @@ export function placeAnswer(place: PlaceEntity): PlaceAnswer {
   return { id, version: current, name, kind, fireResistant, code, capacity, slots, celsius, map };
 }
 
-/** Puts places on the map. Where two people draw at once, the last to drop a place has it where they dropped it. */
+/**
+ * Puts places on the map. Where two people draw at once, the last to drop a place has it where they dropped it; a form
+ * opened before that no longer fits and is refused, so that it cannot put the place back.
+ */
 async function arrange(em: Entities, { places }: z.output<typeof mapForm>): Promise<void> {
-  const known = await em.find(Place, { id: { $in: places.map(({ id }) => id) } });
-  for (const place of known) place.map = places.find(({ id }) => id === place.id)!.map;
-  await store(em);
+  for (const { id, map } of places)
+    await em.execute('update place set map = ?::jsonb, version = version + 1 where id = ?', [
+      map && JSON.stringify(map),
+      id,
+    ]);
+  await announce(em, { about: 'register' });
 }
 
 /** A scan must mean one thing: no place has a pack's tag, former tags among them, and no two places one code. */

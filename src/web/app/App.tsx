@@ -44,7 +44,11 @@ function fetchPages(): void {
     'requestIdleCallback' in window ? requestIdleCallback(work, { timeout: 5_000 }) : setTimeout(work, 1_000);
   const next = () => {
     const page = rest.shift();
-    if (page) void page().finally(() => whenIdle(next));
+    // One that cannot be had now is asked for again when it is opened.
+    if (page)
+      void page()
+        .catch(() => undefined)
+        .finally(() => whenIdle(next));
   };
   whenIdle(next);
 }

@@ -100,7 +100,11 @@ export async function sendPhotos(ids: readonly PhotoId[]): Promise<void> {
 
 /** Where a photo can be seen from: this device while it waits, the register afterwards. */
 export async function photoAddress(id: PhotoId, size: 'full' | 'thumbnail'): Promise<string> {
-  const waiting = await (await store()).get('waiting', id);
+  // Where a browser keeps nothing, nothing waits either.
+  const waiting = await store().then(
+    (photos) => photos.get('waiting', id),
+    () => undefined,
+  );
   if (waiting) return URL.createObjectURL(waiting);
   return `/api/photos/${id}${size === 'thumbnail' ? '/thumbnail' : ''}`;
 }

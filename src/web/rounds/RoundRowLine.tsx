@@ -4,9 +4,8 @@ import type { PackId } from '../../core/measure';
 import { dueWords, OUTCOME_WORDS, STEP_WORDS, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useRegister } from '../app/queries';
-import { CellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
-import { cellsRange } from './cellsRange';
+import { RowCells } from './RowCells';
 import type { RowView } from './useRound';
 
 /**
@@ -68,12 +67,7 @@ export const RoundRowLine = memo(function RoundRowLine({
             'open'
           )}
         </span>
-        {pack.cellsMv && (
-          <span className="flex items-center gap-2 max-sm:hidden">
-            <CellLadder chemistry={type.chemistry} cellsMv={pack.cellsMv} rules={register.rules.rules} />
-            <span className="w-28 font-mono">{cellsRange(pack.cellsMv)}</span>
-          </span>
-        )}
+        <RowCells pack={pack} type={type} rules={register.rules.rules} />
         <span className="w-32">
           <VerdictMark verdict={pack.verdict} />
         </span>

@@ -1,5 +1,5 @@
 import { Link, useNavigate } from 'react-router';
-import { byUrgency } from '../../core/rounds';
+import { byUrgency, isPressing } from '../../core/rounds';
 import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
@@ -7,9 +7,8 @@ import { say } from '../app/notices';
 import { useMay } from '../app/Person';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
-import { CellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
-import { cellsRange } from './cellsRange';
+import { RowCells } from './RowCells';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
 import { useRowViews } from './useRound';
@@ -22,13 +21,14 @@ export default function SummaryPage() {
 
 function Summary({ round, packs, register }: OpenRound) {
   const rows = useRowViews(round, packs, register);
+  const reader = useReader();
   const navigate = useNavigate();
   const mayWork = useMay('round.work');
   const worked = rows.filter(({ outcome }) => outcome === 'done' || outcome === 'stopped');
   const toDo = worked
     .filter(({ pack }) => pack && (pack.next !== null || pack.verdict !== 'fit'))
     .sort((a, b) => byUrgency(a.pack!, b.pack!));
-  const pressing = toDo.filter(({ pack }) => isPressing(pack!));
+  const pressing = toDo.filter(({ pack }) => isPressing(pack!, reader.now));
   const routine = toDo.length - pressing.length;
   const unseen = rows.filter(({ outcome }) => outcome === null || outcome === 'missing');
   const skipped = rows.filter(({ outcome }) => outcome === 'skipped');
@@ -75,14 +75,6 @@ function Summary({ round, packs, register }: OpenRound) {
   );
 }
 
-/** Routine that comes round some day is no reason to go on tonight. */
-function isPressing({ verdict, next }: NonNullable<RowView['pack']>): boolean {
-  if (verdict === 'hold' || verdict === 'retire-advised') return true;
-  return (
-    next !== null && !['inspect', 're-read', 'cycle', 'inspect-season', 'complete-baseline'].includes(next.do)
-  );
-}
-
 function Part({ title, rows, empty }: { title: string; rows: readonly RowView[]; empty: string }) {
   return (
     <section aria-label={title} className="mb-6">
@@ -116,12 +108,7 @@ function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView })
       <span className="w-32">
         <VerdictMark verdict={pack.verdict} />
       </span>
-      {pack.cellsMv && (
-        <span className="flex items-center gap-2 max-sm:hidden">
-          <CellLadder chemistry={type.chemistry} cellsMv={pack.cellsMv} rules={register.rules.rules} />
-          <span className="w-28 font-mono">{cellsRange(pack.cellsMv)}</span>
-        </span>
-      )}
+      <RowCells pack={pack} type={type} rules={register.rules.rules} />
       <span className="min-w-0 flex-1 basis-48">
         {outcome === 'done' || outcome === 'stopped' ? (
           <>

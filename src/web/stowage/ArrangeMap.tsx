@@ -18,9 +18,14 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
   const [problem, setProblem] = useState<string | null>(null);
 
   const set = (id: PlaceId, area: MapArea | null) => setAreas((now) => ({ ...now, [id]: area }));
-  const keep = async (id: PlaceId, area: MapArea | null) => {
+  // One after the other: an earlier place must not arrive after a later one.
+  const sending = useRef(Promise.resolve());
+  const keep = (id: PlaceId, area: MapArea | null) => {
     set(id, area);
     setProblem(null);
+    sending.current = sending.current.then(() => send(id, area));
+  };
+  const send = async (id: PlaceId, area: MapArea | null): Promise<void> => {
     try {
       await ask('PUT', '/map', { places: [{ id, map: area }] });
       await queryClient.invalidateQueries({ queryKey: KEYS.register });
@@ -50,7 +55,7 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
                 name={name}
                 area={map}
                 onDraw={(area) => set(id, area)}
-                onKeep={(area) => void keep(id, area)}
+                onKeep={(area) => keep(id, area)}
               />
             ),
         )}
@@ -59,7 +64,7 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
         {now
           .filter(({ map }) => map === null)
           .map(({ id, name }) => (
-            <Button key={id} onClick={() => void keep(id, firstArea(now))}>
+            <Button key={id} onClick={() => keep(id, firstArea(now))}>
               Put {name} on the map
             </Button>
           ))}

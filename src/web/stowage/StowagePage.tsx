@@ -170,7 +170,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
           onDragCancel={() => setDraggedId(null)}
           onDragEnd={onDragEnd}
         >
-          <Map
+          <PlaceMap
             lying={lying}
             picked={picked}
             onPick={mayMove ? (id) => setPickedId(id === pickedId ? null : id) : null}
@@ -189,7 +189,8 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
   );
 }
 
-function Map({
+/** The places where the custodian has drawn them, and under them what is drawn nowhere. */
+function PlaceMap({
   lying,
   picked,
   onPick,

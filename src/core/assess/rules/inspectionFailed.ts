@@ -17,9 +17,9 @@ export function inspectionFailed({ history, rules }: CaseFile): readonly Finding
       if (key === 'swelling') continue;
       const said = rules.checklists[occasion].find((item) => item.key === key)?.failMeans ?? failMeans;
       const means = meaningOf(key, said);
-      const before = standing.get(key);
+      if (standing.get(key)?.means === 'hold' && means !== 'hold') continue;
       if (answer === 'fail') standing.set(key, { occasion, at, asks, note, means, records });
-      else if (before && before.means !== 'hold') standing.delete(key);
+      else if (answer === 'ok' && standing.get(key)?.means !== 'hold') standing.delete(key);
     }
   }
   if (standing.size === 0) return [];
