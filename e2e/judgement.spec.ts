@@ -125,6 +125,9 @@ test('house rules are refused at the field, previewed on the register, and adopt
   await custodian.getByRole('button', { name: 'Change the rules' }).click();
   const target = custodian.getByRole('textbox', { name: 'Storage target, LiPo' });
   const effects = custodian.getByRole('region', { name: 'Preview' });
+  // What a change does is read beside the rule that is changed, not below the whole table.
+  await expect(target).toBeInViewport();
+  await expect(effects).toBeInViewport();
   await target.fill('3.95');
   await expect(custodian.getByRole('alert')).toContainText('No school goes beyond 3.80 V to 3.85 V here.');
   await expect(effects.getByRole('button', { name: 'Adopt these rules' })).toBeDisabled();

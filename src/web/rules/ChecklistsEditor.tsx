@@ -19,7 +19,7 @@ export function ChecklistsEditor({ checklists, errors, onChange }: Props) {
   const set = (next: readonly ChecklistItem[]) => onChange?.({ ...checklists, [occasion]: next });
   const error = errors[`checklists.${occasion}`];
   return (
-    <section aria-label="Checklists" className="mb-6 scroll-mt-28 xl:col-start-1">
+    <section aria-label="Checklists" className="mb-6 scroll-mt-28">
       <h2 className="text-lg">Checklists</h2>
       <p className="mb-2 max-w-prose text-sm text-faint">
         A short list that is looked at beats a long one that is ticked. A failure of swelling, of dents, of

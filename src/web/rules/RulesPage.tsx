@@ -58,17 +58,19 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
             />
           </div>
         )}
-        <RulesTable
-          inForce={inForce.rules}
-          draft={editing ? draft : null}
-          errors={outcome?.errors ?? NO_ERRORS}
-          onDraft={setDraft}
-        />
-        <ChecklistsEditor
-          checklists={(editing ? draft.checklists : null) ?? inForce.rules.checklists}
-          errors={outcome?.errors ?? NO_ERRORS}
-          onChange={editing ? (checklists) => setDraft({ ...draft, checklists }) : null}
-        />
+        <div className="min-w-0">
+          <RulesTable
+            inForce={inForce.rules}
+            draft={editing ? draft : null}
+            errors={outcome?.errors ?? NO_ERRORS}
+            onDraft={setDraft}
+          />
+          <ChecklistsEditor
+            checklists={(editing ? draft.checklists : null) ?? inForce.rules.checklists}
+            errors={outcome?.errors ?? NO_ERRORS}
+            onChange={editing ? (checklists) => setDraft({ ...draft, checklists }) : null}
+          />
+        </div>
       </div>
       <Versions versions={history.versions} />
     </>
