@@ -51,9 +51,11 @@ module.exports = {
       name: 'web-features-keep-apart',
       severity: 'error',
       comment: 'What two features need lies in app/ or kit/.',
-      from: { path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/' },
+      from: {
+        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage|incidents|endoflife|reports)/',
+      },
       to: {
-        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage)/',
+        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage|incidents|endoflife|reports)/',
         pathNot: '^src/web/$1/',
       },
     },

@@ -136,6 +136,59 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
       if (await arrange.isVisible()) await arrange.click();
     },
   ],
+  ['what happened', (page) => go(page, '/incidents/new')],
+  ['an incident’s card', (page) => go(page, '/incidents/new/crash')],
+  [
+    'an incident being logged',
+    async (page) => {
+      await go(page, '/incidents/new/other/log');
+      await page.getByRole('textbox', { name: 'Packs' }).fill('HX');
+    },
+  ],
+  [
+    'an incident',
+    async (page) => {
+      await go(page, '/incidents');
+      await page.getByRole('link', { name: /^Overcharged/ }).click();
+      await expect(page.getByRole('region', { name: 'Log', exact: true })).toBeVisible();
+    },
+  ],
+  ['Holds', (page) => go(page, '/incidents/holds')],
+  [
+    'a decision',
+    async (page) => {
+      await pack(page, 'IQ-09');
+      await page.getByRole('link', { name: 'Decide about it' }).click();
+      await page.getByText('Retire', { exact: true }).click();
+      await expect(page.getByRole('region', { name: 'Health and trends' })).toBeVisible();
+    },
+  ],
+  ['decisions waiting', (page) => go(page, '/end-of-life/decisions')],
+  [
+    'a step on the way out',
+    async (page) => {
+      await go(page, '/end-of-life/board');
+      await page.getByRole('button', { name: /TR-13/ }).click();
+    },
+  ],
+  ['several retired', (page) => go(page, '/end-of-life/batch')],
+  [
+    'a consignment',
+    async (page) => {
+      await go(page, '/end-of-life/consignments');
+      await page.getByRole('link', { name: /metals yard.*handed over/ }).click();
+      await expect(page.getByRole('region', { name: 'Receipt' })).toBeVisible();
+    },
+  ],
+  ['a recovery refused', (page) => recovery(page)],
+  [
+    'reports',
+    async (page) => {
+      await go(page, '/reports');
+      await expect(page.getByRole('region', { name: 'Holds and their length', exact: true })).toBeVisible();
+    },
+  ],
+  ['recyclers', (page) => go(page, '/settings/recyclers/new')],
   ['a delivery', (page) => go(page, '/packs/deliver')],
   ['labels', (page) => go(page, '/packs/labels')],
   ['places', (page) => go(page, '/settings/places/new')],
@@ -150,6 +203,11 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
 ];
+
+async function recovery(page: Page): Promise<void> {
+  await pack(page, 'FW-03');
+  await go(page, `${new URL(page.url()).pathname}/recovery`);
+}
 
 async function round(page: Page, kind: string): Promise<void> {
   await go(page, '/rounds');
@@ -173,7 +231,7 @@ const STANDARDS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any screen: ${theme}`, async ({ browser, register }) => {
-    test.setTimeout(600_000);
+    test.setTimeout(900_000);
     const page = await signedIn(browser, register, 'Ineke Varrow', { theme });
     const found: string[] = [];
     for (const [name, open] of SCREENS) {
@@ -189,7 +247,7 @@ for (const theme of ['light', 'dark'] as const) {
 }
 
 test('no screen scrolls sideways on a phone, down to 360 px', async ({ browser, register }) => {
-  test.setTimeout(480_000);
+  test.setTimeout(720_000);
   const page = await signedIn(browser, register, 'Ineke Varrow', { phone: true });
   const found: string[] = [];
   for (const [name, open] of SCREENS) {

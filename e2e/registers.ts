@@ -40,8 +40,8 @@ export interface Register {
   readonly databaseUrl: string;
   /** Kills the server outright. */
   kill(): void;
-  /** Starts it again on the same port. */
-  start(): Promise<void>;
+  /** Starts it again on the same port; with a moment, its clock stands there. */
+  start(clock?: number): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -53,7 +53,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
   const databaseUrl = `${cluster()}/${name}`;
   let server: ChildProcess;
   let port = 0;
-  const start = async () => {
+  const start = async (clock?: number) => {
     server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
       cwd: ROOT,
       env: {
@@ -62,6 +62,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
         MALLE_PORT: String(port),
         MALLE_WEB_ROOT: 'dist/web',
         MALLE_LOG: 'error',
+        ...(clock === undefined ? {} : { MALLE_CLOCK: new Date(clock).toISOString() }),
       },
       stdio: ['ignore', 'pipe', 'inherit'],
     });

@@ -40,7 +40,6 @@ const BENCH = { viewport: { width: 1280, height: 800 } };
 const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true };
 const cells = (page) => page.getByRole('textbox', { name: /Cells in order/ });
 
-await picture('sign-in', BENCH, 'light', null, async () => undefined);
 await picture('today', BENCH, 'light', 'Ineke Varrow', async () => undefined);
 await picture('packs', BENCH, 'light', 'Ineke Varrow', (page) => page.goto(`${base}/packs?sort=-verdict`));
 await picture('pack', BENCH, 'light', 'Ineke Varrow', async (page) => {
@@ -50,12 +49,6 @@ await picture('pack', BENCH, 'light', 'Ineke Varrow', async (page) => {
 await picture('pack-out-of-use', BENCH, 'dark', 'Ineke Varrow', async (page) => {
   await open(page, 'FW-03');
   await page.getByText('why').first().click();
-});
-await picture('receive', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await page.goto(`${base}/packs/receive`);
-  await page
-    .getByRole('combobox', { name: 'Type', exact: true })
-    .selectOption({ label: 'Mapping hexacopter 6S 16 Ah' });
 });
 await picture(
   'pack-trends',
@@ -70,12 +63,6 @@ await picture(
     await page.evaluate(() => globalThis.scrollBy(0, -100));
   },
 );
-await picture('charge', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await open(page, 'IQ-01');
-  await page.getByRole('button', { name: /^Charge/ }).click();
-  await page.getByRole('textbox', { name: 'Cells at the end' }).fill('435 435 434 435');
-  await page.getByRole('textbox', { name: 'mAh moved' }).fill('2600');
-});
 await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/rules`);
   await page.getByRole('button', { name: 'Change the rules' }).click();
@@ -120,6 +107,26 @@ await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/packs/stowage`);
   await page.getByRole('button', { name: /^IQ-10,/ }).click();
 });
+await picture('decision', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await open(page, 'IQ-09');
+  await page.getByRole('link', { name: 'Decide about it' }).click();
+  await page
+    .getByRole('textbox', { name: 'Reason' })
+    .fill('Straight, level and cold; scuffed at one corner only.');
+});
+await picture('end-of-life', BENCH, 'light', 'Ineke Varrow', (page) =>
+  page.goto(`${base}/end-of-life/board`),
+);
+await picture('consignment', BENCH, 'dark', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/end-of-life/consignments`);
+  await page.getByRole('button', { name: 'Begin a consignment' }).click();
+  await page.getByRole('button', { name: /^Put all/ }).click();
+  await page.getByRole('region', { name: 'Discharged, contacts covered' }).getByText('HX-12').waitFor();
+});
+await picture('incident-card-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
+  await page.getByRole('link', { name: 'Report an incident' }).click();
+  await page.getByRole('link', { name: 'Crash or drop' }).click();
+});
 await picture('inspection-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
   await open(page, 'IQ-02');
   await page.getByRole('button', { name: /^Inspection/ }).click();
@@ -127,12 +134,6 @@ await picture('inspection-phone', PHONE, 'light', 'Jory Penhallick', async (page
   await page
     .getByRole('group', { name: 'Leads' })
     .evaluate((item) => item.scrollIntoView({ block: 'center' }));
-});
-await picture('flight-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
-  await open(page, 'IQ-02');
-  await page.getByRole('button', { name: /^Flight/ }).click();
-  await page.getByRole('button', { name: /^Flight/ }).evaluate((tab) => tab.scrollIntoView());
-  await page.evaluate(() => globalThis.scrollBy(0, -90));
 });
 await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
 await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));

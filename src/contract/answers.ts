@@ -1,14 +1,21 @@
-import type { DueTask, Finding, MayFly, StepKind, TaskKind, Verdict } from '../core/assess';
-import type { Role } from '../core/lifecycle';
+import type { DueTask, Finding, MayFly, ReleaseNeed, StepKind, TaskKind, Verdict } from '../core/assess';
+import type { Chemistry } from '../core/chemistry';
+import type { Cause, Incident, IncidentKind } from '../core/incident';
+import type { LifeState, Role } from '../core/lifecycle';
 import type {
+  ConsignmentId,
   DeliveryId,
+  IncidentId,
   Instant,
   InstrumentId,
   PackId,
   PackTypeId,
   PersonId,
+  PhotoId,
   PlaceId,
+  RecyclerId,
   RoundId,
+  TaskId,
 } from '../core/measure';
 import type { PackFacts, PackTypeFacts, PlaceTemperature, SmartSettings } from '../core/pack';
 import type { PackRecord } from '../core/record';
@@ -54,7 +61,16 @@ export interface PackTypeAnswer extends PackTypeFacts {
   readonly price: number | null;
 }
 
-export const PLACE_KINDS = ['cabinet', 'box', 'bag', 'shelf', 'vehicle', 'outdoors', 'other'] as const;
+export const PLACE_KINDS = [
+  'cabinet',
+  'box',
+  'bag',
+  'shelf',
+  'vehicle',
+  'outdoors',
+  'recycling',
+  'other',
+] as const;
 
 export interface PlaceAnswer {
   readonly id: PlaceId;
@@ -70,6 +86,23 @@ export interface PlaceAnswer {
   /** As it is now; null where nobody measures it. */
   readonly celsius: number | null;
   readonly map: MapArea | null;
+  /** For packs on hold or harmed; a recycling container set apart takes harmed packs only. */
+  readonly setApart: boolean;
+  readonly limitKg: number | null;
+  readonly limitWh: number | null;
+}
+
+/** Whoever takes packs that are over, and what they take. */
+export interface RecyclerAnswer {
+  readonly id: RecyclerId;
+  readonly version: number;
+  readonly name: string;
+  readonly contact: string | null;
+  readonly chemistries: readonly Chemistry[];
+  readonly takesDamaged: boolean;
+  readonly limitKg: number | null;
+  readonly confirmedAt: Instant | null;
+  readonly active: boolean;
 }
 
 /** Where a place stands on the drawn map, in columns and rows of its grid. */
@@ -126,6 +159,7 @@ export interface RegisterAnswer {
   readonly places: readonly PlaceAnswer[];
   readonly placeTemperatures: readonly PlaceTemperature[];
   readonly instruments: readonly InstrumentAnswer[];
+  readonly recyclers: readonly RecyclerAnswer[];
   readonly rules: RulesAnswer;
 }
 
@@ -157,6 +191,13 @@ export interface PackRow {
   readonly dueAt: Instant | null;
   readonly allowanceHours: number | null;
   readonly next: { readonly do: StepKind; readonly dueAt: Instant | null } | null;
+  readonly life: LifeState;
+  /** Since when it waits for a decision; null when it does not. */
+  readonly outSince: Instant | null;
+  /** From when until when it is watched from a distance; null when it is not. */
+  readonly watchFrom: Instant | null;
+  readonly watchUntil: Instant | null;
+  readonly deliveryId: DeliveryId | null;
   /** The number of its latest record, so that a list knows which of two rows is newer. */
   readonly seq: number;
 }
@@ -180,6 +221,8 @@ export interface PackDetails {
 export interface TodayItem extends PackRow {
   /** The gravest finding; null when only the calendar asks. */
   readonly finding: Finding | null;
+  /** What a release wants, as of the latest record; a watch may be over since. */
+  readonly needs: readonly ReleaseNeed[];
 }
 
 export interface TodayAnswer extends ClockAnswer {
@@ -206,6 +249,138 @@ export interface TodayAnswer extends ClockAnswer {
   /** What the calendar asks within a week, task by task, the most pressing task first. */
   readonly due: readonly DueGroup[];
   readonly openRounds: readonly RoundAnswer[];
+  /** Packs watched from a distance, the soonest over first. */
+  readonly watches: readonly WatchItem[];
+  /** Follow-ups of open incidents, the soonest due first. */
+  readonly tasks: readonly TaskItem[];
+  /** Packs on their way to a recycler whose next step waits, and none that waits for a time beyond the horizon. */
+  readonly leaving: readonly TodayItem[];
+  readonly leavingTotal: number;
+}
+
+/** One pack nobody goes near, and until when. */
+export interface WatchItem {
+  readonly packId: PackId;
+  readonly tag: string;
+  readonly incidentId: IncidentId;
+  readonly kind: IncidentKind;
+  readonly from: Instant;
+  readonly until: Instant;
+}
+
+export interface TaskItem {
+  readonly incidentId: IncidentId;
+  readonly incidentKind: IncidentKind;
+  readonly id: TaskId;
+  readonly text: string;
+  readonly ownerId: PersonId;
+  readonly dueAt: Instant;
+}
+
+/** An incident as the list shows it. */
+export interface IncidentRow {
+  readonly id: IncidentId;
+  readonly kind: IncidentKind;
+  readonly at: Instant;
+  readonly by: PersonId;
+  readonly what: string | null;
+  readonly place: string | null;
+  readonly packs: readonly { readonly id: PackId; readonly tag: string }[];
+  readonly cause: Cause | null;
+  readonly openTasks: number;
+  readonly closedAt: Instant | null;
+}
+
+export type IncidentAnswer = Incident;
+
+/** A retired pack as the board shows it. */
+export interface BoardPack {
+  readonly id: PackId;
+  readonly tag: string;
+  readonly typeId: PackTypeId;
+  readonly life: LifeState;
+  readonly since: Instant | null;
+  readonly next: { readonly do: StepKind; readonly dueAt: Instant | null } | null;
+  readonly placeId: PlaceId | null;
+  readonly massG: number;
+  readonly wh: number;
+  readonly chemistry: Chemistry;
+  /** It may not be discharged: harmed in its body, or declared so. */
+  readonly apart: boolean;
+  readonly consignmentId: ConsignmentId | null;
+  readonly seq: number;
+}
+
+/** How full a recycling container is. */
+export interface ContainerFill {
+  readonly placeId: PlaceId;
+  readonly packs: number;
+  readonly massG: number;
+  readonly wh: number;
+}
+
+export interface ConsignmentAnswer {
+  readonly id: ConsignmentId;
+  readonly recyclerId: RecyclerId;
+  readonly openedBy: PersonId;
+  readonly openedAt: Instant;
+  readonly closedAt: Instant | null;
+  readonly packs: number;
+  readonly massG: number;
+}
+
+/** One line of a manifest. Mass and energy are as they were when it was signed. */
+export interface ConsignmentPack {
+  readonly packId: PackId;
+  readonly tag: string;
+  readonly typeName: string;
+  readonly chemistry: Chemistry;
+  readonly series: number;
+  readonly massG: number;
+  readonly wh: number;
+  readonly apart: boolean;
+}
+
+export interface ConsignmentDetails extends ConsignmentAnswer {
+  readonly lines: readonly ConsignmentPack[];
+  readonly closedBy: PersonId | null;
+  readonly handedBy: string | null;
+  readonly receivedBy: string | null;
+  readonly receiptNumber: string | null;
+  readonly receiptPhotoId: PhotoId | null;
+  readonly corrections: readonly {
+    readonly id: string;
+    readonly at: Instant;
+    readonly by: PersonId;
+    readonly text: string;
+  }[];
+}
+
+export interface EndOfLifeAnswer {
+  /** Packs that wait for a decision, the oldest first. */
+  readonly waiting: readonly TodayItem[];
+  readonly board: readonly BoardPack[];
+  readonly containers: readonly ContainerFill[];
+  readonly consignments: readonly ConsignmentAnswer[];
+}
+
+/** One row of a report's table, as it is shown, printed and exported. */
+export interface ReportAnswer {
+  readonly from: Instant;
+  readonly to: Instant;
+  readonly tables: readonly ReportTable[];
+}
+
+export interface ReportTable {
+  readonly key: string;
+  readonly title: string;
+  readonly columns: readonly {
+    readonly title: string;
+    readonly unit: string | null;
+    /** Decimals of its figures where they are read rather than reckoned with. */
+    readonly digits: number;
+  }[];
+  readonly rows: readonly (readonly (string | number | null)[])[];
 }
 
 /** One kind of routine and the packs it is due for. */
@@ -278,5 +453,7 @@ export type LiveMessage =
   | { readonly about: 'pack'; readonly packId: PackId; readonly seq: number }
   | { readonly about: 'register' }
   | { readonly about: 'round'; readonly roundId: RoundId }
+  | { readonly about: 'incident'; readonly incidentId: IncidentId }
+  | { readonly about: 'consignment' }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };

@@ -1,13 +1,18 @@
 import { z } from 'zod';
 import type {
+  ConsignmentId,
   DeliveryId,
+  EntryId,
+  IncidentId,
   PackId,
   PackTypeId,
   PersonId,
   PhotoId,
   PlaceId,
   RecordId,
+  RecyclerId,
   RoundId,
+  TaskId,
 } from '../core/measure';
 
 /** An id of one kind of thing; a UUID on the wire. */
@@ -23,6 +28,11 @@ export const recordId = id<RecordId>();
 export const photoId = id<PhotoId>();
 export const roundId = id<RoundId>();
 export const deliveryId = id<DeliveryId>();
+export const incidentId = id<IncidentId>();
+export const entryId = id<EntryId>();
+export const taskId = id<TaskId>();
+export const recyclerId = id<RecyclerId>();
+export const consignmentId = id<ConsignmentId>();
 
 /** Before this nothing in a register can have happened. */
 const EARLIEST = Date.UTC(2000, 0, 1);

@@ -1,9 +1,17 @@
 export type {
   AppendAnswer,
+  BoardPack,
   CalendarAnswer,
   ClockAnswer,
+  ConsignmentAnswer,
+  ConsignmentDetails,
+  ConsignmentPack,
+  ContainerFill,
   DueGroup,
+  EndOfLifeAnswer,
   HistoriesAnswer,
+  IncidentAnswer,
+  IncidentRow,
   InstrumentAnswer,
   LabelSheet,
   LiveMessage,
@@ -14,7 +22,10 @@ export type {
   PersonAnswer,
   PersonDetails,
   PlaceAnswer,
+  RecyclerAnswer,
   RegisterAnswer,
+  ReportAnswer,
+  ReportTable,
   RoundAnswer,
   RoundDetails,
   RoundRow,
@@ -23,13 +34,17 @@ export type {
   RulesHistoryAnswer,
   RulesVersion,
   SessionAnswer,
+  TaskItem,
   TodayAnswer,
   TodayItem,
+  WatchItem,
 } from './answers';
 export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './answers';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
+export { incidentRequest } from './incident';
 export { appendRequest, roundRow } from './record';
+export { consignmentCorrection, consignmentForm, consignmentPacks, handOver } from './recycling';
 export { adoptRules, rulesAsked } from './rules';
 export {
   deliveryForm,
@@ -40,6 +55,7 @@ export {
   personForm,
   placeForm,
   receivePack,
+  recyclerForm,
   roundForm,
   setupForm,
   signInForm,

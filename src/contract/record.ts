@@ -1,12 +1,16 @@
 import { z } from 'zod';
 import { CHEMISTRIES, DEFAULT_METER_ERROR_MV } from '../core/chemistry';
 import { ANSWERS, MEANINGS, OCCASIONS, SWELLINGS } from '../core/inspection';
+import { CAUSES, INCIDENT_KINDS } from '../core/incident';
+import { DRAIN_PLACES } from '../core/lifecycle';
 import { READING_CONDITIONS } from '../core/reading';
-import { CHARGE_ENDINGS, CHARGE_MODES } from '../core/record';
+import { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from '../core/record';
 import type { RecordDraft } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
 import {
+  consignmentId,
   figure,
+  incidentId,
   instant,
   itemKey,
   line,
@@ -125,6 +129,99 @@ const moved = z.strictObject({
 });
 const note = z.strictObject({ text: text(4_000, 'The note') });
 
+const basedOnSeq = z.int('Say what the decision was based on.').min(1);
+const reason = text(2_000, 'The reason');
+const attendant = line(80, 'Who stays with it');
+
+const incident = z.strictObject({
+  incidentId,
+  kind: z.enum(INCIDENT_KINDS, 'Choose what happened.'),
+  holds: z.boolean(),
+});
+const watchEnded = z.strictObject({ incidentId, reason });
+const inspectionAsked = z.strictObject({ reason, incidentId: incidentId.nullable() });
+
+const rule = z.string().max(60);
+const decision = z.strictObject({
+  basedOnSeq,
+  reason,
+  what: z.discriminatedUnion('to', [
+    z.strictObject({ to: z.literal('hold') }),
+    z.strictObject({
+      to: z.literal('release'),
+      answers: z
+        .array(z.strictObject({ rule, records: z.array(recordId).max(500) }))
+        .max(50, 'At most 50 findings.'),
+      watch: z.union([z.enum(['for-good', 'none']), z.strictObject({ until: instant })], {
+        error: 'Say how long it stays on watch.',
+      }),
+    }),
+    z.strictObject({
+      to: z.literal('retire'),
+      because: z.array(rule).max(50),
+      secondWanted: z.boolean(),
+    }),
+  ]),
+});
+const confirmation = z.strictObject({
+  basedOnSeq,
+  decisionId: recordId,
+  reason: optional(text(2_000, 'The reason')),
+});
+
+const recovery = z.discriminatedUnion('step', [
+  z.strictObject({
+    step: z.literal('begun'),
+    basedOnSeq,
+    cause: z.enum(CAUSES, 'Choose the cause.'),
+    causeText: text(1_000, 'How the cause is known'),
+    charger: line(60, 'The charger'),
+    currentA: figure(0.01, 100, 'The current', 'A'),
+    attendant,
+  }),
+  z.strictObject({
+    step: z.literal('looked'),
+    feels: z.enum(['cool', 'warm'], 'Say how it feels.'),
+    cellsMv: cellsMv.nullable(),
+  }),
+  z.strictObject({
+    step: z.literal('ended'),
+    how: z.enum(RECOVERY_ENDINGS, 'Say how it ended.'),
+    cellsMv: cellsMv.nullable(),
+    remarks,
+  }),
+]);
+
+const disposal = z.discriminatedUnion('step', [
+  z.strictObject({ step: z.literal('marked') }),
+  z.strictObject({
+    step: z.literal('discharging'),
+    load: z.discriminatedUnion('by', [
+      z.strictObject({
+        by: z.literal('lamp'),
+        ratedV: figure(1, 500, 'The lamp’s volts', 'V'),
+        ratedW: figure(0.1, 5_000, 'The lamp’s watts', 'W'),
+      }),
+      z.strictObject({
+        by: z.literal('resistor'),
+        ohms: figure(0.01, 100_000, 'The resistance', 'Ω'),
+        ratedW: figure(0.1, 5_000, 'The resistor’s watts', 'W'),
+      }),
+      z.strictObject({ by: z.literal('charger'), charger: line(60, 'The charger') }),
+    ]),
+    where: z.enum(DRAIN_PLACES, 'Say where: outdoors, or where nothing can catch fire.'),
+    attendant,
+  }),
+  z.strictObject({ step: z.literal('verified'), cellsMv }),
+  z.strictObject({ step: z.literal('unsafe'), why: text(1_000, 'Why it is unsafe') }),
+  z.strictObject({ step: z.literal('insulated'), how: text(300, 'How its contacts are covered') }),
+  z.strictObject({ step: z.literal('binned'), placeId }),
+  z.strictObject({ step: z.literal('consigned'), consignmentId }),
+  z.strictObject({ step: z.literal('recycled'), consignmentId }),
+  z.strictObject({ step: z.literal('taken-back'), consignmentId, reason }),
+  z.strictObject({ step: z.literal('reinstated'), reason }),
+]);
+
 const correctable = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('received'), payload: received }),
   z.strictObject({ kind: z.literal('reading'), payload: reading }),
@@ -143,28 +240,29 @@ const correction = z.strictObject({
 
 const envelope = { id: recordId, at: instant };
 
+function uncorrecting<Kind extends string, Payload extends z.ZodType>(kind: Kind, payload: Payload) {
+  return z.strictObject({ ...envelope, kind: z.literal(kind), payload, supersedes: z.null() });
+}
+
 /** A record as its writer sends it. */
 const recordDraft: z.ZodType<RecordDraft> = z.discriminatedUnion(
   'kind',
   [
-    z.strictObject({ ...envelope, kind: z.literal('received'), payload: received, supersedes: z.null() }),
-    z.strictObject({ ...envelope, kind: z.literal('reading'), payload: reading, supersedes: z.null() }),
-    z.strictObject({
-      ...envelope,
-      kind: z.literal('resistance'),
-      payload: resistance,
-      supersedes: z.null(),
-    }),
-    z.strictObject({ ...envelope, kind: z.literal('charge'), payload: charge, supersedes: z.null() }),
-    z.strictObject({ ...envelope, kind: z.literal('flight'), payload: flight, supersedes: z.null() }),
-    z.strictObject({
-      ...envelope,
-      kind: z.literal('inspection'),
-      payload: inspection,
-      supersedes: z.null(),
-    }),
-    z.strictObject({ ...envelope, kind: z.literal('moved'), payload: moved, supersedes: z.null() }),
-    z.strictObject({ ...envelope, kind: z.literal('note'), payload: note, supersedes: z.null() }),
+    uncorrecting('received', received),
+    uncorrecting('reading', reading),
+    uncorrecting('resistance', resistance),
+    uncorrecting('charge', charge),
+    uncorrecting('flight', flight),
+    uncorrecting('inspection', inspection),
+    uncorrecting('moved', moved),
+    uncorrecting('note', note),
+    uncorrecting('incident', incident),
+    uncorrecting('watch-ended', watchEnded),
+    uncorrecting('inspection-asked', inspectionAsked),
+    uncorrecting('decision', decision),
+    uncorrecting('confirmation', confirmation),
+    uncorrecting('recovery', recovery),
+    uncorrecting('disposal', disposal),
     z.strictObject({ ...envelope, kind: z.literal('correction'), payload: correction, supersedes: recordId }),
   ],
   'The kind of record is not known here.',

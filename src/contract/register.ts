@@ -15,6 +15,7 @@ import {
   placeId,
   recordId,
   roundId,
+  text,
   wholeFigure,
 } from './fields';
 
@@ -86,6 +87,23 @@ export const placeForm = z.strictObject({
   slots: wholeFigure(0, 200, 'The number of slots', '').default(0),
   celsius: figure(-30, 60, 'The temperature', '°C').nullable().default(null),
   map: mapArea.nullable().default(null),
+  /** For packs on hold or harmed, away from sound ones. */
+  setApart: z.boolean().default(false),
+  limitKg: figure(0.1, 10_000, 'The limit by mass', 'kg').nullable().default(null),
+  limitWh: figure(1, 1_000_000, 'The limit by energy', 'Wh').nullable().default(null),
+});
+
+/** Who takes what is over, and what they take. */
+export const recyclerForm = z.strictObject({
+  name: line(80, 'The name'),
+  contact: optional(text(300, 'The contact')),
+  chemistries: z.array(z.enum(CHEMISTRIES, 'Choose a chemistry.')).min(1, 'Say what it takes.'),
+  takesDamaged: z.boolean(),
+  /** How much it takes at one visit. */
+  limitKg: figure(0.1, 10_000, 'The limit for one visit', 'kg').nullable(),
+  /** When somebody last asked whether this still holds. */
+  confirmedAt: instant.nullable(),
+  active: z.boolean().default(true),
 });
 
 export const instrumentForm = z.strictObject({

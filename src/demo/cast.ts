@@ -36,8 +36,23 @@ export const PLACES = [
   place('box-b', 'Transport box B', 'box', true, { capacity: 8, slots: 8, celsius: 19, map: [14, 3, 10, 3] }),
   place('shelf', 'Workshop shelf', 'shelf', false, { capacity: 16, celsius: 20, map: [0, 10, 14, 3] }),
   place('van', 'Survey van', 'vehicle', false, { map: [14, 6, 10, 4] }),
-  place('outdoors', 'Sand bin outdoors', 'outdoors', true, { capacity: 6, map: [14, 10, 6, 3] }),
-  place('recycling', 'Recycling box', 'box', true, { capacity: 10, map: [20, 10, 4, 3] }),
+  place('outdoors', 'Sand bin outdoors', 'outdoors', true, {
+    capacity: 8,
+    setApart: true,
+    map: [14, 10, 6, 3],
+  }),
+  place('recycling', 'Recycling box', 'recycling', true, {
+    capacity: 20,
+    limitKg: 12,
+    limitWh: 1_500,
+    map: [20, 10, 4, 3],
+  }),
+  place('recycling-apart', 'Sand box by the shed', 'recycling', true, {
+    capacity: 6,
+    limitKg: 10,
+    setApart: true,
+    map: [14, 13, 10, 2],
+  }),
 ];
 
 type DemoPlace = { readonly key: PlaceKey } & Omit<PlaceAnswer, 'id' | 'version' | 'code'>;
@@ -51,16 +66,51 @@ function place(
     capacity?: number;
     slots?: number;
     celsius?: number;
+    setApart?: boolean;
+    limitKg?: number;
+    limitWh?: number;
     map: readonly [number, number, number, number];
   },
 ): DemoPlace {
   const { capacity = null, slots = 0, celsius = null, map } = more;
+  const { setApart = false, limitKg = null, limitWh = null } = more;
   const [x, y, w, h] = map;
-  return { key, name, kind, fireResistant, capacity, slots, celsius, map: { x, y, w, h } };
+  const facts = { name, kind, fireResistant, capacity, slots, celsius, setApart, limitKg, limitWh };
+  return { key, ...facts, map: { x, y, w, h } };
 }
 
 export type PlaceKey =
-  'cabinet-top' | 'cabinet-low' | 'box-a' | 'box-b' | 'shelf' | 'van' | 'outdoors' | 'recycling';
+  | 'cabinet-top'
+  | 'cabinet-low'
+  | 'box-a'
+  | 'box-b'
+  | 'shelf'
+  | 'van'
+  | 'outdoors'
+  | 'recycling'
+  | 'recycling-apart';
+
+/** Whoever takes what is over. One was not asked for a long time, and takes no damaged packs. */
+export const RECYCLERS = [
+  {
+    key: 'estuary',
+    name: 'Estuary metals yard',
+    contact: 'Gate 3, weekdays until four; ring first for damaged packs',
+    chemistries: ['lipo', 'lihv', 'liion', 'lifepo4', 'nimh'],
+    takesDamaged: true,
+    limitKg: 30,
+    confirmedDaysAgo: 40,
+  },
+  {
+    key: 'town',
+    name: 'Town collection point',
+    contact: null,
+    chemistries: ['nimh', 'liion'],
+    takesDamaged: false,
+    limitKg: 5,
+    confirmedDaysAgo: 290,
+  },
+] as const;
 
 export const INSTRUMENTS = [
   { name: 'Bench meter', errorMv: 3 },

@@ -2,10 +2,12 @@ import { seededId } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
 import { answeredItems, DEFAULT_CHECKLISTS } from '../core/inspection';
 import type { Marks, Occasion, Swelling } from '../core/inspection';
+import type { Actor } from '../core/lifecycle';
 import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
 import type { ReadingCondition } from '../core/reading';
 import { BLANK_CHARGE, BLANK_FLIGHT } from '../core/record';
 import type { ChargePayload, FlightPayload, RecordBody, RecordDraft } from '../core/record';
+import { PEOPLE } from './cast';
 import type { PersonKey, PlaceKey } from './cast';
 
 /** One record of the made-up past and who wrote it. */
@@ -150,4 +152,9 @@ export class Diary {
       },
     });
   }
+}
+
+/** Whoever a key of the cast stands for, as the ledger knows them. */
+export function actorOf(key: PersonKey, directory: Directory): Actor {
+  return { id: directory.person(key), role: PEOPLE.find((person) => person.key === key)!.role };
 }

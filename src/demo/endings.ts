@@ -9,6 +9,11 @@ export interface Ending {
   /** Days before the present in which the season writes nothing; the ending has them to itself. */
   readonly quietDays: number;
   readonly neverRead?: boolean;
+  /** An advice to retire that was put off to a day, and when. */
+  readonly keptOnWatch?: {
+    readonly untilHoursAgo: number;
+    readonly reason: string;
+  };
   /** The number of a cell that starts to fail some months before the end. */
   readonly dyingCell?: number;
   /** Days a charge on this day is forgotten for, or null when it is flown as planned. */
@@ -68,6 +73,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'HX-11': {
     quietDays: 4,
     dyingCell: 4,
+    keptOnWatch: { untilHoursAgo: 60, reason: 'One more survey on the short lines, never over the water.' },
     play: (diary, now) => {
       diary.moved('jory', now - h(78), 'van', 'jory');
       diary.charge('tolle', now - h(90), {
@@ -113,8 +119,9 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
           ending: 'timed-out',
           temperatureC: 31,
         });
-        diary.charge('tolle', at + h(14), { mode: 'storage', charger: 'Bench charger' });
-        const rested = [3850, 3850, 3810, 3850];
+        // Nobody charges a pack that is to be retired, not even to storage.
+        if (i < 2) diary.charge('tolle', at + h(14), { mode: 'storage', charger: 'Bench charger' });
+        const rested = i < 2 ? [3850, 3850, 3810, 3850] : [4330, 4330, 4260, 4330];
         diary.reading('tolle', at + h(16), rested, 'rested');
       }
     },
@@ -293,6 +300,10 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
     },
   },
   'TR-13': { quietDays: 46 },
+  // Retired since, and on their way out or gone.
+  'TR-10': { quietDays: 10 },
+  'TR-12': { quietDays: 100 },
+  'TX-06': { quietDays: 100 },
   // Left in the cabinet since the end of the last survey.
   'FW-10': { quietDays: 82 },
   'GS-04': { quietDays: 71 },

@@ -1,19 +1,35 @@
+import { answersTo } from '../core/admission';
+import { assess } from '../core/assess';
 import { seededId, seededRandom } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
 import { DAY_MS, HOUR_MS } from '../core/measure';
-import type { InstrumentId, Instant, PackId, PackTypeId, PersonId, PlaceId } from '../core/measure';
+import type {
+  InstrumentId,
+  Instant,
+  PackId,
+  PackTypeId,
+  PersonId,
+  PlaceId,
+  RecordId,
+  RecyclerId,
+} from '../core/measure';
 import { tagKey } from '../core/pack';
-import { append } from '../server/ledger';
+import { fold } from '../core/record';
+import type { PackRecord, RecordDraft } from '../core/record';
+import { allFacts, append, placeTemperatures, rulesInForce } from '../server/ledger';
 import { Pack } from '../server/packs/entities';
 import { giveTag } from '../server/packs/tags';
 import { Person } from '../server/people/entities';
 import { timestamp } from '../server/platform/columns';
 import type { Entities } from '../server/platform/database';
 import { writeSettingOnce } from '../server/platform/settings';
-import { Instrument, PackType, Place } from '../server/register/entities';
-import { INSTRUMENTS, PEOPLE, PLACES, TYPES } from './cast';
-import type { DemoType, PersonKey } from './cast';
+import { Instrument, PackType, Place, Recycler } from '../server/register/entities';
+import { layDownAftermath } from './aftermath';
+import { INSTRUMENTS, PEOPLE, PLACES, RECYCLERS, TYPES } from './cast';
+import type { DemoType } from './cast';
 import { endingOf } from './endings';
+import type { Ending } from './endings';
+import { actorOf } from './diary';
 import type { Directory } from './diary';
 import { season } from './season';
 
@@ -41,6 +57,7 @@ export async function loadMadeUpRegister(
       records += await layDownPack(em, type, typeId, number, packs++, random, now, directory);
     }
   }
+  records += await layDownAftermath(em, directory, random, now);
   await writeSettingOnce(em, 'demo', true);
   return { packs, records };
 }
@@ -66,6 +83,18 @@ async function layOutTables(em: Entities, random: Random, now: Instant): Promise
   }
   for (const instrument of INSTRUMENTS) {
     em.create(Instrument, { ...instrument, id: seededId(random, now) as InstrumentId, version: 1 });
+  }
+  for (const { key: _key, chemistries, confirmedDaysAgo, ...recycler } of RECYCLERS) {
+    const confirmedAt = now - confirmedDaysAgo * DAY_MS;
+    const id = seededId(random, now) as RecyclerId;
+    em.create(Recycler, {
+      ...recycler,
+      chemistries: [...chemistries],
+      confirmedAt,
+      id,
+      active: true,
+      version: 1,
+    });
   }
   await em.flush();
   for (const { key, celsius } of PLACES) {
@@ -110,14 +139,55 @@ async function layDownPack(
   await giveTag(em, id, tag, received);
   const writers = new Map(entries.map(({ by, draft }) => [draft.id, by]));
   const drafts = entries.map(({ draft }) => draft).sort((a, b) => a.at - b.at);
-  await append(em, id, drafts, (draft) => ({
-    actor: actor(writers.get(draft.id)!, directory),
+  const intake = (draft: RecordDraft) => ({
+    actor: actorOf(writers.get(draft.id) ?? 'ineke', directory),
     // Most things are written down where they happen; the server never learns of them before that.
     recordedAt: Math.min(draft.at + HOUR_MS / 60, now),
-  }));
-  return drafts.length;
+  });
+  const told = ending.keptOnWatch ? await withWords(em, id, drafts, ending.keptOnWatch, now) : drafts;
+  await append(em, id, told, intake);
+  return told.length;
 }
 
-function actor(key: PersonKey, directory: Directory) {
-  return { id: directory.person(key), role: PEOPLE.find((person) => person.key === key)!.role };
+/**
+ * The story with the words of a person who answered each advice to retire: the pack stays on watch until a day. They are
+ * given as soon as the advice stands.
+ */
+async function withWords(
+  em: Entities,
+  packId: PackId,
+  drafts: readonly RecordDraft[],
+  { untilHoursAgo, reason }: NonNullable<Ending['keptOnWatch']>,
+  now: Instant,
+): Promise<readonly RecordDraft[]> {
+  const [facts] = await allFacts(em, [packId]);
+  const pack = { ...facts!, placeTemperatures: await placeTemperatures(em) };
+  const { rules } = await rulesInForce(em);
+  const ids = seededRandom(SEED);
+  const told: RecordDraft[] = [];
+  const known: PackRecord[] = [];
+  const tell = (draft: RecordDraft) => {
+    told.push(draft);
+    const seq = told.length;
+    known.push({
+      ...draft,
+      packId,
+      seq,
+      recordedAt: draft.at,
+      by: '',
+      rulesVersion: 1,
+    } as unknown as PackRecord);
+  };
+  for (const draft of drafts) {
+    tell(draft);
+    const at = draft.at + HOUR_MS / 60;
+    if (at >= now - untilHoursAgo * HOUR_MS) continue;
+    const { verdict, findings } = assess(fold(pack, known), rules, at);
+    if (verdict !== 'retire-advised') continue;
+    const watch = { until: now - untilHoursAgo * HOUR_MS };
+    const what = { to: 'release', answers: answersTo(findings), watch } as const;
+    const payload = { basedOnSeq: told.length, reason, what };
+    tell({ kind: 'decision', id: seededId(ids, at) as RecordId, at, payload, supersedes: null });
+  }
+  return told;
 }

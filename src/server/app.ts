@@ -5,6 +5,7 @@ import helmet from 'helmet';
 import { Pool } from 'pg';
 import { pinoHttp } from 'pino-http';
 import { calendarFile, calendarRoutes } from './calendar/routes';
+import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
 import { layDownFirstRules } from './ledger';
 import { ledgerRoutes } from './ledger/routes';
@@ -26,14 +27,16 @@ import { sameOrigin } from './platform/origin';
 import { Refused, problemHandler } from './platform/problems';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
-import { Instrument, PackType, Place } from './register/entities';
+import { recyclingRoutes } from './recycling/routes';
+import { Instrument, PackType, Place, Recycler } from './register/entities';
 import { registerRoutes } from './register/routes';
+import { reportRoutes } from './reports/routes';
 import { roundRoutes } from './rounds/routes';
 import { rejudging } from './rules/rejudge';
 import { rulesRoutes } from './rules/routes';
 import { todayRoutes } from './today/routes';
 
-const ENTITIES = [Person, PackType, Place, Instrument, Pack, PackTag];
+const ENTITIES = [Person, PackType, Place, Instrument, Recycler, Pack, PackTag];
 const LARGEST_BODY = '512kb';
 
 /** Opens the register's database: tables up to date, house rules laid down. */
@@ -106,6 +109,9 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     roundRoutes,
     photoRoutes,
     labelRoutes,
+    incidentRoutes,
+    recyclingRoutes,
+    reportRoutes,
     todayRoutes,
     peopleRoutes,
   ];

@@ -1,6 +1,12 @@
+import { answered, speaksAgainstUse } from './answered';
+import { harmOf } from './harm';
+import { releaseNeeds } from './release';
+import type { ReleaseNeed } from './release';
 import { isLithium, soc } from '../chemistry';
 import type { SocEstimate } from '../chemistry';
-import type { Instant } from '../measure';
+import type { IncidentId, Instant, RecordId } from '../measure';
+import { isInService } from '../lifecycle';
+import type { Life } from '../lifecycle';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import type { StorageState } from '../storage';
@@ -14,7 +20,10 @@ import { chargeFailed } from './rules/chargeFailed';
 import { chargeImplausible } from './rules/chargeImplausible';
 import { damageFloor } from './rules/damageFloor';
 import { hotCharge, hotUse } from './rules/heat';
+import { heldByHand } from './rules/heldByHand';
 import { idle } from './rules/idle';
+import { incident } from './rules/incident';
+import { inspectionAsked } from './rules/inspectionAsked';
 import { inspectionDue } from './rules/inspectionDue';
 import { inspectionFailed } from './rules/inspectionFailed';
 import { landedLow } from './rules/landedLow';
@@ -26,9 +35,11 @@ import { notRested } from './rules/notRested';
 import { overDischargeEvent } from './rules/overDischargeEvent';
 import { overDischarged } from './rules/overDischarged';
 import { overfull } from './rules/overfull';
+import { recovery } from './rules/recovery';
 import { rechargeSoon } from './rules/rechargeSoon';
 import { resistanceGrowth, resistanceJump, resistanceSiblings } from './rules/resistance';
 import { runTime } from './rules/runTime';
+import { secondName } from './rules/secondName';
 import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
 import { storagePending } from './rules/storagePending';
@@ -43,8 +54,8 @@ import { stepsFor } from './steps';
 import type { DueTask } from './due';
 import { dueTasks } from './due';
 
-export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised'] as const;
-/** What should become of a pack, mildest first. */
+export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised', 'retired', 'recycled'] as const;
+/** What should become of a pack, mildest first; the last two are what a person decided. */
 export type Verdict = (typeof VERDICTS)[number];
 
 /** The pilot's question: may this pack be used? */
@@ -61,6 +72,15 @@ export interface Assessment {
   readonly steps: readonly NextStep[];
   /** What the calendar will ask of the pack, soonest first; nothing of a pack on hold. */
   readonly due: readonly DueTask[];
+  readonly life: Life;
+  /** The watch from a distance that an incident began and no inspection has ended yet; its time may be over. */
+  readonly watch: { readonly incidentId: IncidentId; readonly from: Instant; readonly until: Instant } | null;
+  /** Since when a pack that waits for a decision has been out of use; null for one in use or retired. */
+  readonly outSince: Instant | null;
+  /** What a release wants; empty for a pack that is in use or retired. */
+  readonly needs: readonly ReleaseNeed[];
+  /** The findings that forbid a discharge at its end: the pack is harmed in its body. */
+  readonly harm: readonly Finding[];
   /** The latest reading that may decide; null before the first. */
   readonly latest: RestedReading | null;
   /** What may still be taken out follows the lowest cell, what may still be put in the highest; null without a curve or reading. */
@@ -69,6 +89,10 @@ export interface Assessment {
 
 /** The order in which equally grave findings are told. */
 const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
+  incident,
+  secondName,
+  recovery,
+  heldByHand,
   swollen,
   inspectionFailed,
   overDischarged,
@@ -99,6 +123,7 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   landedLow,
   notRested,
   unlogged,
+  inspectionAsked,
   longRest,
   baselineMissing,
   nimhTopUp,
@@ -112,14 +137,30 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
  */
 export function assess(history: PackHistory, rules: HouseRules, now: Instant): Assessment {
   const file = caseFile(history, rules, now);
-  const findings = whatStands(RULES.flatMap((rule) => rule(file)).sort(worstFirst));
+  const weighed = [
+    ...answered(
+      file,
+      RULES.flatMap((rule) => rule(file)),
+    ),
+  ].sort(worstFirst);
+  const { life } = history;
+  const verdict = verdictOf(life, weighed);
+  const findings = isOutOfUse(verdict) ? weighed.filter(({ rule }) => !ASKS_FOR_HANDS.has(rule)) : weighed;
+  const decides = isOutOfUse(verdict) && isInService(life);
+  const needs = decides ? releaseNeeds(file, findings) : [];
+  const harm = harmOf(findings);
   return {
-    verdict: verdictOf(findings),
-    mayFly: mayFly(findings),
+    verdict,
+    mayFly: isOutOfUse(verdict) ? 'no' : mayFly(findings),
     findings,
     storage: file.storage,
-    steps: stepsFor(file, findings),
-    due: isOutOfUse(verdictOf(findings)) ? [] : dueTasks(file),
+    steps: stepsFor(file, findings, needs, harm),
+    due: isOutOfUse(verdict) ? [] : dueTasks(file),
+    life,
+    watch: watchOf(file, findings),
+    outSince: decides ? outSince(history, findings) : null,
+    needs,
+    harm,
     latest: file.latest,
     charge: chargeOf(file),
   };
@@ -139,13 +180,6 @@ const ASKS_FOR_HANDS: ReadonlySet<RuleId> = new Set([
   'inspection-due',
 ]);
 
-/** What speaks against a pack stays; what would send somebody to the charger with a pack on hold does not. */
-function whatStands(findings: readonly Finding[]): readonly Finding[] {
-  return isOutOfUse(verdictOf(findings))
-    ? findings.filter(({ rule }) => !ASKS_FOR_HANDS.has(rule))
-    : findings;
-}
-
 const VERDICT_OF: Readonly<Record<Severity, Verdict>> = {
   note: 'fit',
   watch: 'watch',
@@ -153,20 +187,58 @@ const VERDICT_OF: Readonly<Record<Severity, Verdict>> = {
   retire: 'retire-advised',
 };
 
-function verdictOf(findings: readonly Finding[]): Verdict {
-  return VERDICT_OF[findings[0]?.severity ?? 'note'];
+function verdictOf(life: Life, findings: readonly Finding[]): Verdict {
+  if (life.state === 'recycled') return 'recycled';
+  return isInService(life) ? VERDICT_OF[findings[0]?.severity ?? 'note'] : 'retired';
 }
 
-/** Whether nobody may charge or fly the pack until a custodian decides. */
+/** Whether nobody may charge or fly the pack: a custodian must decide first, or has retired it. */
 export function isOutOfUse(verdict: Verdict): boolean {
+  return verdict !== 'fit' && verdict !== 'watch';
+}
+
+/** Whether the pack is out of use and a person must say what becomes of it. */
+export function awaitsDecision(verdict: Verdict): boolean {
   return verdict === 'hold' || verdict === 'retire-advised';
 }
 
 function mayFly(findings: readonly Finding[]): MayFly {
-  if (isOutOfUse(verdictOf(findings))) return 'no';
   if (findings.some(({ rule }) => rule === 'unmeasured')) return 'measure-first';
-  if (findings.some(({ rule }) => rule === 'long-rest')) return 'inspect-first';
+  if (findings.some(({ rule }) => rule === 'long-rest' || rule === 'inspection-asked'))
+    return 'inspect-first';
   return findings.some(({ rule }) => rule === 'recharge-soon') ? 'charge-first' : 'yes';
+}
+
+/** The latest watch that still keeps the pack out of use and that no inspection has ended. */
+function watchOf({ history, now }: CaseFile, findings: readonly Finding[]): Assessment['watch'] {
+  const serving = isInService(history.life);
+  const watched = findings.flatMap((finding) =>
+    finding.rule === 'incident' && finding.watchUntil !== null && speaksAgainstUse(finding)
+      ? [{ incidentId: finding.incidentId, from: finding.at, until: finding.watchUntil }]
+      : [],
+  );
+  // Nobody inspects a pack that was retired meanwhile; it is still watched to its time.
+  const open = watched.filter(({ until }) =>
+    serving ? !history.inspections.some(({ at }) => at >= until) : now < until,
+  );
+  return open.sort((a, b) => b.until - a.until)[0] ?? null;
+}
+
+/** When the oldest evidence that keeps it out of use was noted. */
+function outSince(history: PackHistory, findings: readonly Finding[]): Instant | null {
+  const times = timesOf(history);
+  const starts = findings.filter(speaksAgainstUse).map(({ records }) => {
+    // What was found last made it so; what it is held against, a baseline say, is older.
+    const known = records.flatMap((id) => times.get(id) ?? []);
+    return known.length > 0 ? Math.max(...known) : (history.lastRecordAt ?? 0);
+  });
+  return starts.length > 0 ? Math.min(...starts) : null;
+}
+
+function timesOf(history: PackHistory): ReadonlyMap<RecordId, Instant> {
+  const { readings, resistances, charges, flights, inspections, incidents, decisions, recoveries } = history;
+  const events = [readings, resistances, charges, flights, inspections, incidents, decisions, recoveries];
+  return new Map(events.flatMap((list) => list.flatMap(({ at, records }) => records.map((id) => [id, at]))));
 }
 
 function worstFirst(a: Finding, b: Finding): number {

@@ -1,8 +1,10 @@
 import type { Chemistry } from '../chemistry';
 import type { AnsweredItem, Meaning, Occasion, Swelling } from '../inspection';
-import type { Instant, RecordId } from '../measure';
+import type { IncidentKind } from '../incident';
+import type { IncidentId, Instant, PersonId, RecordId } from '../measure';
 import type { DutyClass } from '../pack';
 import type { ReadingCondition } from '../reading';
+import type { RecoveryEnding, WatchAfter } from '../record';
 import type { HouseRules, Lines } from '../rules';
 import type { RunningClock, StorageJob } from '../storage';
 
@@ -14,7 +16,16 @@ export type Severity = (typeof SEVERITIES)[number];
 export type Finding = {
   readonly severity: Severity;
   readonly records: readonly RecordId[];
+  /** The decision that took its weight: a person looked at this and let the pack go on. */
+  readonly answered?: AnsweredBy;
 } & FindingBody;
+
+/** Who let a pack go on in spite of a finding, and how long it stays on watch for it. */
+export interface AnsweredBy {
+  readonly at: Instant;
+  readonly by: PersonId;
+  readonly watch: WatchAfter;
+}
 
 export type FindingBody =
   /** `usedAt` is null when the pack was never read. */
@@ -175,6 +186,28 @@ export type FindingBody =
       readonly percent: number | null;
       readonly limits: HouseRules['swelling'];
     }
+  | {
+      readonly rule: 'incident';
+      readonly incidentId: IncidentId;
+      readonly kind: IncidentKind;
+      readonly at: Instant;
+      /** Until when nobody goes near it; null for a kind that is not watched. */
+      readonly watchUntil: Instant | null;
+      readonly endedEarly: boolean;
+      /** What an inspection after a crash found out of shape. */
+      readonly deformed: readonly string[];
+      readonly afterCrash: HouseRules['afterCrash'];
+    }
+  | { readonly rule: 'held-by-hand'; readonly at: Instant; readonly reason: string }
+  | { readonly rule: 'inspection-asked'; readonly at: Instant; readonly reason: string }
+  | {
+      readonly rule: 'recovery';
+      readonly at: Instant;
+      readonly how: RecoveryEnding | 'running';
+      /** When it must have ended. */
+      readonly endsAt: Instant;
+    }
+  | { readonly rule: 'second-name'; readonly at: Instant; readonly by: PersonId }
   | { readonly rule: 'inspection-failed'; readonly failures: readonly FailedItem[] }
   | {
       readonly rule: 'not-as-delivered';
@@ -209,6 +242,7 @@ export type FindingBody =
 
 /** An item that failed, and on which occasion. */
 export interface FailedItem {
+  readonly key: string;
   readonly occasion: Occasion;
   readonly at: Instant;
   readonly asks: AnsweredItem['asks'];
@@ -240,9 +274,29 @@ export interface LowCell {
   readonly at: Instant;
 }
 
+/** The way of a retired pack to the recycler, in the order it goes. */
+export const END_STEPS = [
+  'mark-red',
+  'drain',
+  'pack-apart',
+  'verify-empty',
+  'verify-again',
+  'insulate',
+  'bin',
+  'consign',
+  'hand-over',
+] as const;
+
 /** What a hand should do, in the order of what cannot wait. */
 export const STEP_KINDS = [
+  'keep-off',
+  'inspect-held',
+  'read-held',
+  'attend-recovery',
   'set-apart',
+  'decide',
+  'second-name',
+  ...END_STEPS,
   'store-up-now',
   'top-up',
   'measure',
@@ -267,5 +321,6 @@ export type StepKind = (typeof STEP_KINDS)[number];
 export interface NextStep {
   readonly do: StepKind;
   readonly dueAt: Instant | null;
-  readonly because: RuleId;
+  /** Null for a step on the way to the recycler, which no finding asks for. */
+  readonly because: RuleId | null;
 }

@@ -1,11 +1,14 @@
 export type { Assessment, MayFly, Verdict } from './assess';
-export { VERDICTS, assess, isOutOfUse } from './assess';
+export { VERDICTS, assess, awaitsDecision, isOutOfUse } from './assess';
+export { isTrend, speaksAgainstUse } from './answered';
+export type { ReleaseNeed } from './release';
 export type { RestedReading } from './caseFile';
 export { restedReadings } from './caseFile';
 export type { DueTask, TaskKind } from './due';
 export { isTask } from './due';
 
 export type {
+  AnsweredBy,
   FailedItem,
   Finding,
   LowCell,
@@ -15,5 +18,5 @@ export type {
   Severity,
   StepKind,
 } from './finding';
-export { STEP_KINDS } from './finding';
+export { END_STEPS, STEP_KINDS } from './finding';
 export { readingStep } from './steps';

@@ -605,6 +605,13 @@ function mistyped(record: PackRecord): object {
     case 'inspection':
     case 'moved':
     case 'note':
+    case 'incident':
+    case 'watch-ended':
+    case 'inspection-asked':
+    case 'decision':
+    case 'confirmation':
+    case 'recovery':
+    case 'disposal':
     case 'correction':
       return record.payload;
     default:

@@ -1,19 +1,91 @@
+import { isInService } from '../lifecycle';
+import { HOUR_MS } from '../measure';
+import type { Instant } from '../measure';
+import { speaksAgainstUse } from './answered';
 import type { CaseFile } from './caseFile';
+import type { ReleaseNeed } from './release';
 import { STEP_KINDS } from './finding';
 import type { Finding, NextStep, RuleId, StepKind } from './finding';
 import { dueTasks } from './due';
 
 /**
- * What to do for a pack, most pressing first. A pack on hold has one step only: nobody may charge it, so nothing else
- * can be asked of a hand before a custodian has decided.
+ * What to do for a pack, most pressing first. A pack out of use has one step only: nobody may charge it, so nothing else
+ * can be asked of a hand before a custodian has decided; a retired one has the next step to the recycler.
  */
-export function stepsFor(file: CaseFile, findings: readonly Finding[]): readonly NextStep[] {
-  const held = findings.find(({ severity }) => severity === 'hold' || severity === 'retire');
-  if (held) return [{ do: 'set-apart', dueAt: null, because: held.rule }];
+export function stepsFor(
+  file: CaseFile,
+  findings: readonly Finding[],
+  needs: readonly ReleaseNeed[],
+  harm: readonly Finding[],
+): readonly NextStep[] {
+  const { life } = file.history;
+  if (!isInService(life)) return endStep(file, harm);
+  const held = findings.find(speaksAgainstUse);
+  if (held) return [heldStep(file, held, findings.filter(speaksAgainstUse), needs)];
   const steps = findings.flatMap((finding) => stepOf(finding, file));
   for (const { do: task, dueAt, because } of dueTasks(file)) steps.push({ do: task, dueAt, because });
   const pressing = steps.sort(byPressure);
   return pressing.filter((step, i) => pressing.findIndex((other) => other.do === step.do) === i);
+}
+
+/** What a pack out of use waits for: its watch, a look, a reading, or a person's decision. */
+function heldStep(
+  { now }: CaseFile,
+  worst: Finding,
+  held: readonly Finding[],
+  needs: readonly ReleaseNeed[],
+): NextStep {
+  const by = (rule: RuleId) => held.find((finding) => finding.rule === rule);
+  if (by('second-name')) return { do: 'second-name', dueAt: null, because: 'second-name' };
+  const recovery = held.find((finding) => finding.rule === 'recovery');
+  if (recovery?.how === 'running')
+    return { do: 'attend-recovery', dueAt: recovery.endsAt, because: 'recovery' };
+  const begun = by('incident') ?? by('held-by-hand');
+  if (!begun) return { do: 'set-apart', dueAt: null, because: worst.rule };
+  const because = begun.rule;
+  const watched = held.flatMap((finding) =>
+    finding.rule === 'incident' && finding.watchUntil !== null ? [finding.watchUntil] : [],
+  );
+  const until = Math.max(...watched, 0);
+  if (now < until) return { do: 'keep-off', dueAt: until, because };
+  const lacks = (need: ReleaseNeed['need']) => needs.some((one) => one.need === need && !one.met);
+  if (lacks('nothing-releases')) return { do: 'decide', dueAt: null, because };
+  if (needs.some((one) => one.need === 'inspection' && one.found === 'none yet'))
+    return { do: 'inspect-held', dueAt: until || null, because };
+  if (lacks('reading')) return { do: 'read-held', dueAt: null, because };
+  return { do: 'decide', dueAt: null, because };
+}
+
+/** The next step of a retired pack. */
+function endStep({ history: { life }, rules }: CaseFile, harm: readonly Finding[]): readonly NextStep[] {
+  const step = (what: StepKind, dueAt: Instant | null = life.since): NextStep[] => [
+    { do: what, dueAt, because: null },
+  ];
+  switch (life.state) {
+    case 'in-service':
+    case 'retiring':
+    case 'recycled':
+      return [];
+    case 'retired':
+      return step('mark-red');
+    case 'marked':
+      return step(harm.length > 0 ? 'pack-apart' : 'drain');
+    case 'discharging':
+      return step('verify-empty');
+    case 'resting':
+      return step('verify-again', (life.since ?? 0) + rules.endOfLife.reboundHours * HOUR_MS);
+    case 'flat':
+    case 'unsafe':
+      return step('insulate');
+    case 'insulated':
+      return step('bin');
+    case 'binned':
+      return step('consign');
+    case 'consigned':
+      return step('hand-over');
+    default:
+      return life.state satisfies never;
+  }
 }
 
 function stepOf(finding: Finding, file: CaseFile): NextStep[] {
@@ -63,6 +135,13 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
       return [{ do: 'review', dueAt: null, because }];
     case 'not-as-delivered':
       return [{ do: 'send-back', dueAt: finding.at, because }];
+    case 'inspection-asked':
+      return [{ do: 'inspect', dueAt: finding.at, because }];
+    case 'incident':
+    case 'held-by-hand':
+    case 'recovery':
+    case 'second-name':
+      return [{ do: 'review', dueAt: null, because }];
     case 'long-rest':
     case 'baseline-missing':
     case 'inspection-due':
@@ -96,7 +175,7 @@ const ROUTINE: ReadonlySet<RuleId> = new Set([
 ]);
 
 function pressureClass(step: NextStep): number {
-  if (ROUTINE.has(step.because)) return 3;
+  if (step.because !== null && ROUTINE.has(step.because)) return 3;
   if (step.do === 'store-up-now' || step.do === 'top-up') return 0;
   return step.dueAt === null ? 2 : 1;
 }

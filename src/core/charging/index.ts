@@ -4,6 +4,8 @@ export type { ChargeEstimate, ChargeJob } from './chargeTime';
 export { chargeTime } from './chargeTime';
 export type { DischargeEstimate, DischargeJob } from './dischargeTime';
 export { dischargeTime } from './dischargeTime';
+export type { DrainAnswer, DrainPlan, DrainRefusal } from './drain';
+export { currentAt, drainPlan } from './drain';
 export { chargingMv } from './ocv';
 export type { Load, StoragePlan } from './storagePlan';
 export { storagePlan } from './storagePlan';

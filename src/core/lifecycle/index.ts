@@ -1,2 +1,16 @@
-export type { Action, Role } from './permissions';
+export type { DisposalPayload, DisposalStep, DrainLoad, DrainPlace, Life, LifeState } from './life';
+export {
+  DRAIN_PLACES,
+  FLAT_MV,
+  IN_SERVICE,
+  isInService,
+  lifeAfterRetirement,
+  lifeAfterSecondName,
+  lifeAfterStep,
+  stateAfter,
+  stepsFrom,
+} from './life';
+export type { Total } from './totals';
+export { totalOf, totalsByChemistry } from './totals';
+export type { Action, Actor, Role } from './permissions';
 export { ACTIONS, ROLES, mayDo } from './permissions';

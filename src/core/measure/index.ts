@@ -1,5 +1,8 @@
 export type {
+  ConsignmentId,
   DeliveryId,
+  EntryId,
+  IncidentId,
   InstrumentId,
   PackId,
   PackTypeId,
@@ -7,7 +10,9 @@ export type {
   PhotoId,
   PlaceId,
   RecordId,
+  RecyclerId,
   RoundId,
+  TaskId,
 } from './ids';
 export type { Instant } from './instant';
 export { DAY_MS, HOUR_MS, MINUTE_MS, hoursBetween } from './instant';

@@ -1,3 +1,4 @@
+import { CHEMISTRY } from '../chemistry';
 import type { Chemistry } from '../chemistry';
 import type { Instant, PackId } from '../measure';
 import type { PlaceTemperature } from './climate';
@@ -45,4 +46,16 @@ export interface PackFacts extends PackTypeFacts {
  */
 export function cellsLabel(type: Pick<PackTypeFacts, 'series' | 'parallel'>): string {
   return type.parallel > 1 ? `${type.series}S${type.parallel}P` : `${type.series}S`;
+}
+
+/**
+ * What a pack holds by its label, watt-hours: Ah × nominal volts × cells. Source: the practice.
+ * @example wattHours({ chemistry: 'lipo', series: 4, capacityMah: 5000 }) // => 74
+ */
+export function wattHours({
+  chemistry,
+  series,
+  capacityMah,
+}: Pick<PackTypeFacts, 'chemistry' | 'series' | 'capacityMah'>): number {
+  return (capacityMah * CHEMISTRY[chemistry].nominalMv * series) / 1e6;
 }

@@ -1,8 +1,8 @@
 import type { Instant, PersonId, RecordId } from '../measure';
-import type { Correctable, PackRecord } from './record';
+import type { Correctable, PackRecord, Standing } from './record';
 
 /** A record as it counts once its corrections are applied. */
-export type EffectiveRecord = Correctable & {
+export type EffectiveRecord = (Correctable | Standing) & {
   readonly id: RecordId;
   readonly at: Instant;
   readonly by: PersonId;

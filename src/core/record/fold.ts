@@ -2,16 +2,23 @@ import { MINUTE_MS } from '../measure';
 import type { Instant, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
+import { IN_SERVICE, lifeAfterRetirement, lifeAfterSecondName, lifeAfterStep } from '../lifecycle';
+import type { Life } from '../lifecycle';
 import { effectiveRecords } from './effective';
 import type { EffectiveRecord } from './effective';
 import type {
   ChargePayload,
+  DecisionPayload,
   FlightPayload,
+  IncidentPayload,
+  InspectionAskedPayload,
   InspectionPayload,
   LandingVolts,
   PackRecord,
   ReadVolts,
+  RecoveryPayload,
   ResistancePayload,
+  WatchEndedPayload,
 } from './record';
 
 /** One reading that counts. */
@@ -38,6 +45,13 @@ export type FlightEvent = Happened &
 
 export type InspectionEvent = Happened & InspectionPayload;
 
+/** The pack was in an incident; `endedEarly` when somebody ended its watch before its time. */
+export type IncidentEvent = Happened &
+  IncidentPayload & { readonly endedEarly: (Happened & WatchEndedPayload) | null };
+export type AskedEvent = Happened & InspectionAskedPayload;
+export type DecisionEvent = Happened & DecisionPayload;
+export type RecoveryEvent = Happened & RecoveryPayload;
+
 /** From when on the pack lay somewhere, and who had it. */
 export interface MoveEvent {
   readonly at: Instant;
@@ -57,6 +71,12 @@ export interface PackHistory {
   readonly flights: readonly FlightEvent[];
   readonly inspections: readonly InspectionEvent[];
   readonly moves: readonly MoveEvent[];
+  readonly incidents: readonly IncidentEvent[];
+  /** Inspections somebody asked for. */
+  readonly asked: readonly AskedEvent[];
+  readonly decisions: readonly DecisionEvent[];
+  readonly recoveries: readonly RecoveryEvent[];
+  readonly life: Life;
   readonly placeId: PlaceId | null;
   readonly slot: number | null;
   readonly holderId: PersonId | null;
@@ -71,6 +91,11 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   const flights: FlightEvent[] = [];
   const inspections: InspectionEvent[] = [];
   const moves: MoveEvent[] = [];
+  const incidents: IncidentEvent[] = [];
+  const asked: AskedEvent[] = [];
+  const decisions: DecisionEvent[] = [];
+  const recoveries: RecoveryEvent[] = [];
+  let life = IN_SERVICE;
   let receivedAt: Instant | null = null;
   let placeId: PlaceId | null = null;
   let slot: number | null = null;
@@ -113,6 +138,41 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         break;
       case 'note':
         break;
+      case 'incident':
+        incidents.push({ ...happened(record), ...record.payload, endedEarly: null });
+        break;
+      case 'watch-ended': {
+        const ended = { ...happened(record), ...record.payload };
+        const which = incidents.findIndex(({ incidentId }) => incidentId === ended.incidentId);
+        if (which !== -1) incidents[which] = { ...incidents[which]!, endedEarly: ended };
+        break;
+      }
+      case 'inspection-asked':
+        asked.push({ ...happened(record), ...record.payload });
+        break;
+      case 'decision':
+        decisions.push({ ...happened(record), ...record.payload });
+        if (record.payload.what.to === 'retire') {
+          const { secondWanted } = record.payload.what;
+          life = lifeAfterRetirement(life, { ...stamp(record), secondWanted });
+        }
+        break;
+      case 'confirmation':
+        life = lifeAfterSecondName(life, { ...stamp(record), decisionId: record.payload.decisionId });
+        break;
+      case 'recovery':
+        recoveries.push({ ...happened(record), ...record.payload });
+        break;
+      case 'disposal':
+        life = lifeAfterStep(life, { ...stamp(record), payload: record.payload });
+        // It lies in the container from then on, and nowhere once it is gone.
+        if (record.payload.step === 'binned' || record.payload.step === 'recycled') {
+          placeId = record.payload.step === 'binned' ? record.payload.placeId : null;
+          slot = null;
+          holderId = null;
+          moves.push({ at: record.at, placeId, slot, holderId });
+        }
+        break;
       default:
         record satisfies never;
     }
@@ -126,11 +186,24 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     flights,
     inspections,
     moves,
+    incidents,
+    asked,
+    decisions,
+    recoveries,
+    life,
     placeId,
     slot,
     holderId,
     lastRecordAt,
   };
+}
+
+function happened({ at, by, records }: EffectiveRecord): Happened {
+  return { at, by, records };
+}
+
+function stamp({ at, by, id }: EffectiveRecord) {
+  return { at, by, id };
 }
 
 /** A craft's or a charger's own voltmeter is coarser than one on the bench; the practice gives no figure, so a cautious one. */

@@ -1,27 +1,34 @@
-export type { Actor, RecordRefusal } from './admit';
-export { CLOCK_SLACK_MS, refusalsOf } from './admit';
 export { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
 export type {
+  AskedEvent,
   ChargeEvent,
+  DecisionEvent,
   FlightEvent,
+  IncidentEvent,
   InspectionEvent,
   MoveEvent,
   PackHistory,
   ReadingEvent,
+  RecoveryEvent,
   ResistanceEvent,
 } from './fold';
 export { fold } from './fold';
-export { CHARGE_ENDINGS, CHARGE_MODES } from './record';
+export { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from './record';
 export type {
+  AnsweredFinding,
   ChargeEnding,
   ChargeMode,
   ChargePayload,
   ChargerSettings,
+  ConfirmationPayload,
   Correctable,
   CorrectionPayload,
+  DecisionPayload,
   FlightPayload,
+  IncidentPayload,
+  InspectionAskedPayload,
   InspectionPayload,
   LandingVolts,
   MovedPayload,
@@ -34,4 +41,9 @@ export type {
   RecordBody,
   RecordDraft,
   RecordKind,
+  RecoveryEnding,
+  RecoveryPayload,
+  Standing,
+  WatchAfter,
+  WatchEndedPayload,
 } from './record';

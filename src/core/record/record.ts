@@ -1,6 +1,8 @@
 import type { Chemistry } from '../chemistry';
 import type { AnsweredItem, Occasion, Swelling } from '../inspection';
-import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
+import type { Cause, IncidentKind } from '../incident';
+import type { DisposalPayload } from '../lifecycle';
+import type { IncidentId, Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { ReadingCondition } from '../reading';
 
 /** The volts of one reading: cell by cell, or the pack's total where the pack has no cell taps. Millivolts. */
@@ -108,6 +110,94 @@ export interface NotePayload {
   readonly text: string;
 }
 
+/** The pack was in an incident; what happened and what follows is the incident's own log. */
+export interface IncidentPayload {
+  readonly incidentId: IncidentId;
+  readonly kind: IncidentKind;
+  readonly holds: boolean;
+}
+
+/** The watch from a distance was ended before its time, on somebody's word. */
+export interface WatchEndedPayload {
+  readonly incidentId: IncidentId;
+  readonly reason: string;
+}
+
+/** The pack is to be looked over before it is used again: a sibling failed, say. */
+export interface InspectionAskedPayload {
+  readonly reason: string;
+  readonly incidentId: IncidentId | null;
+}
+
+/** One finding a decision answers, and the records it rested on then. New evidence is not answered by it. */
+export interface AnsweredFinding {
+  readonly rule: string;
+  readonly records: readonly RecordId[];
+}
+
+/** How long a released pack stays on watch: until a day, for good, or not at all. */
+export type WatchAfter = { readonly until: Instant } | 'for-good' | 'none';
+
+/** What a person decided about a pack, on what they saw: the number of the latest record then. */
+export interface DecisionPayload {
+  readonly basedOnSeq: number;
+  readonly reason: string;
+  readonly what:
+    | { readonly to: 'hold' }
+    | {
+        readonly to: 'release';
+        readonly answers: readonly AnsweredFinding[];
+        readonly watch: WatchAfter;
+      }
+    | {
+        readonly to: 'retire';
+        /** The rules whose findings speak for it. */
+        readonly because: readonly string[];
+        /** Whether the house asks for a second name. */
+        readonly secondWanted: boolean;
+      };
+}
+
+/** The second name under a retirement. */
+export interface ConfirmationPayload {
+  readonly basedOnSeq: number;
+  readonly decisionId: RecordId;
+  readonly reason: string | null;
+}
+
+export const RECOVERY_ENDINGS = ['reached', 'warm', 'time', 'given-up'] as const;
+/** How a supervised recovery ended: the cells came up, it got warm, its time was over, or it was given up. */
+export type RecoveryEnding = (typeof RECOVERY_ENDINGS)[number];
+
+/** A step of bringing an over-discharged pack up again: low current, its own chemistry, never left. */
+export type RecoveryPayload =
+  | {
+      readonly step: 'begun';
+      readonly basedOnSeq: number;
+      readonly cause: Cause;
+      readonly causeText: string;
+      readonly charger: string;
+      readonly currentA: number;
+      readonly attendant: string;
+    }
+  | { readonly step: 'looked'; readonly feels: 'cool' | 'warm'; readonly cellsMv: readonly number[] | null }
+  | {
+      readonly step: 'ended';
+      readonly how: RecoveryEnding;
+      readonly cellsMv: readonly number[] | null;
+      readonly remarks: string | null;
+    };
+
+/** What stands as it was written: decisions and steps are answered by later ones, not corrected. */
+export type Standing =
+  | { readonly kind: 'incident'; readonly payload: IncidentPayload }
+  | { readonly kind: 'watch-ended'; readonly payload: WatchEndedPayload }
+  | { readonly kind: 'inspection-asked'; readonly payload: InspectionAskedPayload }
+  | { readonly kind: 'decision'; readonly payload: DecisionPayload }
+  | { readonly kind: 'confirmation'; readonly payload: ConfirmationPayload }
+  | { readonly kind: 'recovery'; readonly payload: RecoveryPayload }
+  | { readonly kind: 'disposal'; readonly payload: DisposalPayload };
+
 /** What can be put right later. A correction itself is not: another correction of the same record replaces it. */
 export type Correctable =
   | { readonly kind: 'received'; readonly payload: ReceivedPayload }
@@ -127,7 +217,7 @@ export interface CorrectionPayload {
 
 /** What may happen to a pack. Adding a kind here stops compilation wherever it must be thought about. */
 export type RecordBody =
-  | (Correctable & { readonly supersedes: null })
+  | ((Correctable | Standing) & { readonly supersedes: null })
   | { readonly kind: 'correction'; readonly payload: CorrectionPayload; readonly supersedes: RecordId };
 
 export type RecordKind = RecordBody['kind'];

@@ -8,10 +8,12 @@ import {
   moved,
   reading,
   resistance,
+  PLAIN,
   SOMEBODY,
   START,
 } from '../testing/histories';
-import { fold, refusalsOf } from '.';
+import { refusalsOf } from '../admission';
+import { fold } from '.';
 import type { PackRecord } from '.';
 
 /** Charges, flights and resistance: what they add to a history, and when the ledger refuses them. */
@@ -61,10 +63,9 @@ describe('what the ledger refuses of it', () => {
   const refused = (record: PackRecord) => {
     const { id, at: when, kind, payload, supersedes } = record;
     const draft = { id, at: when, kind, payload, supersedes } as Parameters<typeof refusalsOf>[2];
-    return refusalsOf(lipo, [], draft, { id: SOMEBODY, role: 'pilot' }, at(100)).map(({ code, field }) => [
-      code,
-      field,
-    ]);
+    return refusalsOf(lipo, [], draft, { id: SOMEBODY, role: 'pilot' }, at(100), PLAIN).map(
+      ({ code, field }) => [code, field],
+    );
   };
 
   it('takes what fits the pack', () => {

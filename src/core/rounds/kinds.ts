@@ -48,6 +48,8 @@ export function belongs(
     tasks.some((task) => wanted.includes(task.do) && task.dueAt <= now + AHEAD_MS);
   switch (kind) {
     case 'put-away': {
+      // A retired pack has its own steps, and is put away by them.
+      if (verdict === 'retired' || verdict === 'recycled') return false;
       if (usedAt !== null && now - usedAt <= TODAY_MS) return true;
       const outOfUse = verdict === 'hold' || verdict === 'retire-advised';
       return !outOfUse && (storage === 'high' || storage === 'low' || storage === 'unmeasured');

@@ -40,6 +40,7 @@ describe('what a round gathers', () => {
     ['used before that', { usedAt: NOW - 18 * HOUR_MS - 1 }, false],
     ['out of use and high', { storage: 'high', verdict: 'hold' }, false],
     ['out of use, back today', { usedAt: NOW - HOUR_MS, verdict: 'hold' }, true],
+    ['retired after it was used today', { verdict: 'retired', usedAt: NOW - HOUR_MS }, false],
   ])('put-away, a pack %s: %#', (_what, more, taken) => {
     expect(belongs('put-away', { ...pack, ...more }, NOW)).toBe(taken);
   });

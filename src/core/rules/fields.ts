@@ -20,7 +20,9 @@ export const RULE_TOPICS = [
   'idle',
   'inspection',
   'stowage',
+  'incidents',
   'decisions',
+  'end-of-life',
 ] as const;
 /** What several rules are about; the reason is told once a topic. */
 export type RuleTopic = (typeof RULE_TOPICS)[number];
@@ -138,6 +140,10 @@ export const RULE_FIELDS: readonly RuleField[] = [
     floor('Over-discharge line', `floors.${of}.overDischargeMv`, name, practice.floors[of].overDischargeMv!),
   ),
   choice('over-discharge', 'Over-discharged packs', 'overDischarged', ['retire', 'supervised recovery']),
+  figure('over-discharge', 'Supervised recovery, at most', 'recovery.minutes', 'min', 5, 30),
+  figure('over-discharge', 'Supervised recovery, current up to', 'recovery.currentC', 'C', 0.02, 0.1, false),
+  figure('over-discharge', 'Supervised recovery, every cell above', 'recovery.floorMv', 'V', 2_500, 3_000),
+  figure('over-discharge', 'Read again after a recovery', 'recovery.restHours', 'h', 24, 168),
   ...perChemistry<LithiumChemistry>(LITHIUM_CHEMISTRIES, (of, name) =>
     figure(
       'full',
@@ -204,8 +210,12 @@ export const RULE_FIELDS: readonly RuleField[] = [
   figure('inspection', 'New packs outside their band go back from', 'arrivalMv', 'mV', 0, 400),
   figure('stowage', 'Too warm for a charged pack from', 'stowage.warmC', '°C', 20, 40),
   choice('stowage', 'Chemistries in one container', 'stowage.mixing', ['allowed', 'kept apart']),
+  figure('incidents', 'Watched from a distance after a shock', 'incidents.watchMinutes', 'min', 30, 240),
+  figure('incidents', 'Outdoors after an abnormal charge', 'incidents.overnightHours', 'h', 12, 72),
   choice('decisions', 'After a crash without deformation', 'afterCrash', ['retire', 'hold, inspect, watch']),
   figure('decisions', 'Names to retire a pack', 'retirementNames', 'names', 1, 2),
+  figure('end-of-life', 'Read again after the last discharge', 'endOfLife.reboundHours', 'h', 24, 168),
+  figure('end-of-life', 'Ask a recycler again after', 'endOfLife.confirmDays', 'days', 30, 730),
 ];
 
 function floor(title: string, path: string, name: string, practiceMv: number): RuleField {

@@ -82,6 +82,26 @@ export interface HouseRules {
   readonly shelfC: number;
   readonly afterCrash: 'retire' | 'hold, inspect, watch';
   readonly overDischarged: 'retire' | 'supervised recovery';
+  readonly incidents: {
+    /** How long a shocked pack is watched from a distance before anybody inspects it, minutes. */
+    readonly watchMinutes: number;
+    /** How long a pack lies outdoors after an abnormal charge, hours. */
+    readonly overnightHours: number;
+  };
+  /** Bringing an over-discharged pack up under supervision, where the house allows that. */
+  readonly recovery: {
+    readonly minutes: number;
+    readonly currentC: number;
+    /** Every cell must have stayed above this, millivolts. */
+    readonly floorMv: number;
+    readonly restHours: number;
+  };
+  readonly endOfLife: {
+    /** How long after a discharge to nothing the cells are read again, since they rebound. */
+    readonly reboundHours: number;
+    /** A recycler's word on what it takes is asked for again after so many days. */
+    readonly confirmDays: number;
+  };
   readonly idle: { readonly everyDays: number; readonly doing: 'cycle' | 'read' };
   readonly retirementNames: 1 | 2;
   readonly inspectionDays: number;

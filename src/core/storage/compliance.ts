@@ -35,14 +35,19 @@ export function storageHours(
   rules: HouseRules,
   starts: readonly Instant[],
 ): readonly HeldHours[] {
-  const { pack, moves } = history;
+  const { pack, moves, life } = history;
   if (!isLithium(pack.chemistry)) return [];
   const { bandLowMv, bandHighMv } = rules.storage[pack.chemistry];
   const held: HeldHours[] = [];
   let out = null as { readonly side: 'high' | 'low'; readonly hours: number } | null;
-  const cuts = [...moves.map(({ at }) => at), ...starts].sort((a, b) => a - b).map((at) => ({ at }));
+  // Nobody owes a retired pack its storage band.
+  const until = life.retiredAt ?? Infinity;
+  const cuts = [...moves.map(({ at }) => at), ...starts, ...(life.retiredAt === null ? [] : [life.retiredAt])]
+    .sort((a, b) => a - b)
+    .map((at) => ({ at }));
   for (const stretch of stretches) {
     for (const part of cutAt(stretch, cuts)) {
+      if (part.from >= until) return held;
       const hours = (part.to - part.from) / HOUR_MS;
       const mv = restMv(pack.chemistry, (part.fromPercent + part.toPercent) / 2);
       const side = mv > bandHighMv ? 'high' : mv < bandLowMv ? 'low' : null;

@@ -1,14 +1,27 @@
+import { answersTo } from '../admission';
+import type { Circumstances } from '../admission';
 import { assess } from '../assess';
 import type { Assessment } from '../assess';
 import type { Chemistry } from '../chemistry';
+import type { IncidentKind } from '../incident';
 import { answeredItems, DEFAULT_CHECKLISTS } from '../inspection';
 import type { Marks, Occasion } from '../inspection';
+import type { DisposalPayload } from '../lifecycle';
 import { HOUR_MS } from '../measure';
-import type { Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
+import type { IncidentId, Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { BLANK_CHARGE, BLANK_FLIGHT, fold } from '../record';
-import type { ChargePayload, FlightPayload, InspectionPayload, PackRecord, RecordBody } from '../record';
+import type {
+  ChargePayload,
+  DecisionPayload,
+  FlightPayload,
+  InspectionPayload,
+  PackRecord,
+  RecordBody,
+  RecoveryPayload,
+  WatchAfter,
+} from '../record';
 import { PRESET_RULES } from '../rules';
 import type { HouseRules } from '../rules';
 
@@ -182,4 +195,49 @@ export const SERIES_OF: Readonly<Record<Chemistry, number>> = {
 /** The rules that found something, and how grave. */
 export function found(assessment: Assessment): Record<string, string> {
   return Object.fromEntries(assessment.findings.map(({ rule, severity }) => [rule, severity]));
+}
+
+/** What the gate looks at besides the pack, in a house where nothing is special. */
+export const PLAIN: Circumstances = { rules: EVEN_KEEL, places: new Map(), through: 'records' };
+
+const INCIDENT = '0195a002-0000-7000-8000-000000000001' as IncidentId;
+
+/** The pack was in an incident at this hour, a crash unless told otherwise. */
+export function incident(hours: number, kind: IncidentKind = 'crash', holds = true): PackRecord {
+  const payload = { incidentId: INCIDENT, kind, holds };
+  return aRecord(hours, { kind: 'incident', payload, supersedes: null });
+}
+
+export function watchEnded(hours: number): PackRecord {
+  const payload = { incidentId: INCIDENT, reason: 'cold and quiet' };
+  return aRecord(hours, { kind: 'watch-ended', payload, supersedes: null });
+}
+
+export function decision(
+  hours: number,
+  what: DecisionPayload['what'],
+  more: Partial<PackRecord> = {},
+): PackRecord {
+  const payload = { basedOnSeq: 1, reason: 'looked at', what };
+  return aRecord(hours, { kind: 'decision', payload, supersedes: null }, more);
+}
+
+/** A release of whatever keeps the pack of these records out of use at this hour. */
+export function release(
+  hours: number,
+  pack: PackFacts,
+  records: readonly PackRecord[],
+  watch: WatchAfter = 'none',
+  rules = EVEN_KEEL,
+): PackRecord {
+  const { findings } = assess(fold(pack, records), rules, START + hours * HOUR_MS);
+  return decision(hours, { to: 'release', answers: answersTo(findings), watch });
+}
+
+export function disposal(hours: number, payload: DisposalPayload): PackRecord {
+  return aRecord(hours, { kind: 'disposal', payload, supersedes: null });
+}
+
+export function recovery(hours: number, payload: RecoveryPayload): PackRecord {
+  return aRecord(hours, { kind: 'recovery', payload, supersedes: null });
 }

@@ -74,6 +74,12 @@ export function advice(finding: Finding, reader: Reader): string | null {
       return `Measure it by ${whenWords(finding.dueAt, reader)}.`;
     case 'inspection-due':
       return 'Inspect it.';
+    case 'inspection-asked':
+      return 'Look it over.';
+    case 'incident':
+    case 'held-by-hand':
+    case 'recovery':
+    case 'second-name':
     case 'landed-low':
     case 'damage-floor':
     case 'over-discharged':

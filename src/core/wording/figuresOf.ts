@@ -43,6 +43,21 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
         },
         t('Found', finding.at),
       ];
+    case 'incident':
+      return [
+        t('Happened', finding.at),
+        ...(finding.watchUntil === null ? [] : [t('Watched until', finding.watchUntil)]),
+        ...(finding.kind === 'crash'
+          ? [{ label: 'House rule after a crash', value: finding.afterCrash }]
+          : []),
+      ];
+    case 'held-by-hand':
+    case 'inspection-asked':
+      return [t('Asked', finding.at)];
+    case 'recovery':
+      return [t(finding.how === 'running' ? 'Begun' : 'Ended', finding.at), t('Time over', finding.endsAt)];
+    case 'second-name':
+      return [t('First name', finding.at)];
     case 'inspection-failed':
       return finding.failures.map(({ asks, means }) => ({ label: asks, value: MEANING_WORDS[means] }));
     case 'not-as-delivered':

@@ -1,6 +1,6 @@
 export { TOPIC_TEXTS, effectWords, ruleRefusalSentence, ruleValueWords } from './ruleFields';
 export type { RuleText } from './ruleTexts';
-export { RULE_TEXTS } from './ruleTexts';
+export { RULE_TEXTS, ruleTitle } from './ruleTexts';
 export type { Figure } from './figuresOf';
 export { figuresOf } from './figuresOf';
 export { ampHours, amps, capacity, charge, ohms, plural, volts } from './figures';
@@ -34,3 +34,14 @@ export {
   unusualQuestion,
 } from './rounds';
 export { labelLines } from './label';
+export type { IncidentWords } from './incident';
+export { CAUSE_WORDS, DEFERS, INCIDENT_WORDS, entryRefusalSentence } from './incident';
+export {
+  disposalLine,
+  DRAIN_PLACE_WORDS,
+  LIFE_WORDS,
+  drainRefusalSentence,
+  lackWords,
+  needSentence,
+} from './lifecycle';
+export { KIND_WORDS } from './record';

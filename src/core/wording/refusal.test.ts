@@ -1,5 +1,5 @@
 import type { VoltsRefusal } from '../reading';
-import type { RecordRefusal } from '../record';
+import type { RecordRefusal } from '../admission';
 import { recordRefusalSentence, voltsRefusalSentence } from '.';
 
 /** Every way typed volts can be refused, and what is said: what is wrong, then what to do. */

@@ -97,6 +97,14 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
     title: 'Stowage',
     why: 'Cool, dry, fire-resistant, and no more in one container than it can contain. Warmth ages a full pack twice as fast for every ten degrees. Some houses also keep chemistries apart, so that no hand takes the wrong pack to the wrong charger.',
   },
+  incidents: {
+    title: 'After an incident',
+    why: 'A cell that was knocked can run away half an hour later, one that was charged wrongly hours later. Schools watch a shocked pack for thirty minutes or for sixty; nobody inspects it sooner. An abnormal charge lies outdoors overnight.',
+  },
+  'end-of-life': {
+    title: 'To the recycler',
+    why: 'A cell read as empty comes back by itself within a day, so it is read twice before its contacts are covered. What a recycler takes changes without notice.',
+  },
   decisions: {
     title: 'Decisions',
     why: 'A strict house retires every crashed pack and wants two names under a retirement; another inspects, watches, and trusts its custodian.',

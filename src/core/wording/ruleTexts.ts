@@ -20,6 +20,31 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'A swollen pack is out of use at once; one measurably thicker than at first is watched, and held from a certain growth.',
     why: 'Gas in a pouch is the trace of decomposition and does not go back. A warm pack grows a little and shrinks again, so a small growth is measured again cold before anything is concluded.',
   },
+  incident: {
+    title: 'After an incident',
+    says: 'A pack named in a dangerous incident is on hold at once, watched from a distance where it was shocked, inspected when the watch is over, and then decided.',
+    why: 'A knocked cell can run away half an hour later, a wrongly charged one hours later. The strict school retires every crashed pack; the other inspects it and keeps it on watch. One out of shape, burnt or leaking is retired by both.',
+  },
+  'held-by-hand': {
+    title: 'Held by a person',
+    says: 'Whoever looks after the packs may take one out of use and say why.',
+    why: 'A hand or a nose notices what no rule knows. The hold ends like any other: by a look, a reading, a name and a reason.',
+  },
+  'inspection-asked': {
+    title: 'An inspection was asked for',
+    says: 'A pack whose sibling failed is looked over before its next use.',
+    why: 'Packs of one type and delivery were made and treated alike; what one shows the others may hide.',
+  },
+  recovery: {
+    title: 'Supervised recovery',
+    says: 'An over-discharged pack is brought up only by the custodian, at low current, in its own chemistry, never left, and stopped at any warmth or when its time is over.',
+    why: 'One school never does this: copper that went into solution can short a cell months later. The other does where the cause is known and harmless, rests the pack a day, reads it, and watches it for life.',
+  },
+  'second-name': {
+    title: 'Second name',
+    says: 'Where the house asks for two names, a retirement stands once another person has put theirs under it.',
+    why: 'Money and evidence both go with a retired pack. Strict houses want two people to have looked; others trust one.',
+  },
   'inspection-failed': {
     title: 'A failed inspection',
     says: 'Each item of a checklist says what its failure means; a bare conductor, a puncture, a leak or an odour always takes the pack out of use.',
@@ -191,3 +216,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     why: 'One school cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
   },
 };
+
+/** What a rule is called that a record names; its id, should the rule be no longer known. */
+export function ruleTitle(rule: string): string {
+  return (RULE_TEXTS as Readonly<Record<string, RuleText>>)[rule]?.title ?? rule;
+}

@@ -1,8 +1,10 @@
 import type { FailedItem, Finding, LowCell, RuleId, SettingSlip } from '../assess';
 import { CHEMISTRY } from '../chemistry';
+import { INCIDENT_FACTS } from '../incident';
 import { HOUR_MS } from '../measure';
 import type { Lines } from '../rules';
 import { amps, ohms, plural, volts } from './figures';
+import { INCIDENT_WORDS } from './incident';
 import { OCCASION_WORDS } from './inspection';
 import { dayWords, dueWords, span, whenWords } from './time';
 import type { Reader } from './time';
@@ -90,6 +92,16 @@ export function statement(finding: Finding, reader: Reader): string {
         : `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use or discharge logged between.`;
     case 'swollen':
       return swollen(finding, reader);
+    case 'incident':
+      return incidentStatement(finding, reader);
+    case 'held-by-hand':
+      return `Put on hold by hand ${whenWords(finding.at, reader)}: ${finding.reason}`;
+    case 'inspection-asked':
+      return `To be inspected before its next use, asked ${whenWords(finding.at, reader)}: ${finding.reason}`;
+    case 'recovery':
+      return recoveryStatement(finding, reader);
+    case 'second-name':
+      return `Retired by one person ${whenWords(finding.at, reader)}; the house wants a second name under it.`;
     case 'inspection-failed':
       return `Failed its inspection: ${listed(finding.failures.map((failure) => failureWords(failure, reader)))}.`;
     case 'not-as-delivered':
@@ -213,8 +225,42 @@ function swollen(finding: Of<'swollen'>, reader: Reader): string {
   return `${felt} ${when}${measured && `, ${measured}`}: out of use. Do not charge, press or pierce it.`;
 }
 
+function incidentStatement(finding: Of<'incident'>, reader: Reader): string {
+  const { kind, at, watchUntil, endedEarly, deformed, afterCrash } = finding;
+  const what = `${INCIDENT_WORDS[kind].name}, ${whenWords(at, reader)}: out of use.`;
+  if (deformed.length > 0)
+    return `${what} Found out of shape after it (${listed(deformed.map(lowered))}): the house retires such a pack.`;
+  if (!INCIDENT_FACTS[kind].mayReturn) return `${what} What burnt or leaked does not fly again.`;
+  if (kind === 'crash' && afterCrash === 'retire') return `${what} The house retires every crashed pack.`;
+  if (watchUntil === null) return what;
+  if (reader.now < watchUntil)
+    return `${what} Watched from a distance until ${whenWords(watchUntil, reader)}.`;
+  return endedEarly ? `${what} Its watch was ended early.` : `${what} Its watch is over.`;
+}
+
+function recoveryStatement({ how, at, endsAt }: Of<'recovery'>, reader: Reader): string {
+  switch (how) {
+    case 'running':
+      return `A supervised recovery runs since ${whenWords(at, reader)}; it must end by ${whenWords(endsAt, reader)}, or at any warmth.`;
+    case 'reached':
+      return `Brought up by a supervised recovery ${whenWords(at, reader)}; such a pack stays on watch for life.`;
+    case 'warm':
+      return `Got warm in a supervised recovery ${whenWords(at, reader)}: it goes.`;
+    case 'time':
+      return `Did not come up within the time of a supervised recovery ${whenWords(at, reader)}: it goes.`;
+    case 'given-up':
+      return `A supervised recovery was given up ${whenWords(at, reader)}: it goes.`;
+    default:
+      return how satisfies never;
+  }
+}
+
+function lowered(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}
+
 function failureWords({ asks, note, occasion, at }: FailedItem, reader: Reader): string {
-  const said = asks.charAt(0).toLowerCase() + asks.slice(1);
+  const said = lowered(asks);
   return `${said} (${OCCASION_WORDS[occasion]}, ${whenWords(at, reader)}${note ? `: ${note}` : ''})`;
 }
 

@@ -3,7 +3,22 @@ import type { StorageState } from '../storage';
 
 /** The next step as an instruction, short enough for a button or a table cell. */
 export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
+  'keep-off': 'Keep off, watch it',
+  'inspect-held': 'Inspect it',
+  'read-held': 'Read it rested',
+  'attend-recovery': 'Stay with the recovery',
   'set-apart': 'Set apart, decide',
+  decide: 'Decide',
+  'second-name': 'Put a second name under it',
+  'mark-red': 'Mark it with a red band',
+  drain: 'Discharge it to nothing',
+  'pack-apart': 'Pack it apart, undischarged',
+  'verify-empty': 'Read that it is empty',
+  'verify-again': 'Read it again for rebound',
+  insulate: 'Cover its contacts',
+  bin: 'Into the recycling container',
+  consign: 'Put it on a consignment',
+  'hand-over': 'Hand it over',
   'store-up-now': 'Charge to storage now',
   'top-up': 'Top it up now',
   measure: 'Measure it',
@@ -28,6 +43,8 @@ export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
   watch: 'watch',
   hold: 'hold',
   'retire-advised': 'retire advised',
+  retired: 'retired',
+  recycled: 'recycled',
 };
 
 /** The pilot's answer, in words that stand alone. */

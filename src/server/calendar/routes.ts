@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import type { CalendarAnswer } from '../../contract';
+import { sendFile } from '../platform/file';
 import { publicAddress, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
@@ -29,7 +30,7 @@ export function calendarFile(api: Api): Router {
     const person = await personOfKey(em, req.params.key);
     if (!person) throw new Refused('not-found');
     const text = await calendarText(em, person, publicAddress(req), api.clock.now());
-    res.set('content-disposition', 'inline; filename="malle.ics"').type('text/calendar').send(text);
+    sendFile(res, 'malle.ics', text);
   });
   return router;
 }

@@ -63,7 +63,7 @@ export async function calendarText(
          select task ->> 'do' as "do", (task ->> 'dueAt')::float8 as "dueAt" from jsonb_array_elements(s.tasks) task
          union all
          select case s.storage when 'high' then 'store-down' else 'store-up' end, ${asInstant('s.due_at')}
-          where s.due_at is not null and s.verdict not in ('hold', 'retire-advised')
+          where s.due_at is not null and s.verdict not in ('hold', 'retire-advised', 'retired', 'recycled')
        ) due
       where ?::uuid is null or s.holder_id = ?::uuid
       order by due."dueAt", p.tag_key limit ${MOST_EVENTS}`,

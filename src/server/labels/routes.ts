@@ -6,6 +6,7 @@ import type { PackId } from '../../core/measure';
 import { labelLines } from '../../core/wording';
 import { allFacts, rulesInForce } from '../ledger';
 import { Pack } from '../packs/entities';
+import { sendFile } from '../platform/file';
 import { admitted, parsed, publicAddress } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
@@ -43,7 +44,7 @@ export function labelRoutes(api: Api): Router {
       address: `${publicAddress(req)}/tag/${encodeURIComponent(tag)}`,
     }));
     const pdf = await labelSheet(labels, sheet, skip);
-    res.set('content-disposition', 'inline; filename="labels.pdf"').type('application/pdf').send(pdf);
+    sendFile(res, 'labels.pdf', pdf);
   });
   return router;
 }

@@ -1,8 +1,7 @@
-import { createRequire } from 'node:module';
-import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { LABEL_SHEETS } from '../../contract';
 import type { LabelSheet } from '../../contract';
+import { printed } from '../platform/pdf';
 
 /** One label: what is printed large, the facts under it, and where its code leads. */
 export interface Label {
@@ -32,22 +31,12 @@ const PT_PER_MM = 72 / 25.4;
 /** Printers and cutters miss by this much; nothing is printed nearer to a label's edge. */
 const SAFE_MM = 2.5;
 
-const files = createRequire(import.meta.url);
-const face = (weight: number) =>
-  files.resolve(
-    `@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-${weight}-normal.woff`,
-  );
-pdfmake.setFonts({ Label: { normal: face(400), bold: face(700) } });
-// Documents name no files but these; nothing they hold is fetched.
-pdfmake.setLocalAccessPolicy((path: string) => path === face(400) || path === face(700));
-pdfmake.setUrlAccessPolicy(() => false);
-
 /**
  * The labels as a PDF to print at full size on the chosen sheet.
  * @param skip labels already used up on the first sheet
  */
 export async function labelSheet(labels: readonly Label[], sheet: LabelSheet, skip: number): Promise<Buffer> {
-  return pdfmake.createPdf(definition(labels, sheet, skip)).getBuffer();
+  return printed(definition(labels, sheet, skip));
 }
 
 function definition(labels: readonly Label[], sheet: LabelSheet, skip: number): TDocumentDefinitions {
@@ -66,7 +55,7 @@ function definition(labels: readonly Label[], sheet: LabelSheet, skip: number): 
   return {
     pageSize: { width: pageMm[0] * PT_PER_MM, height: pageMm[1] * PT_PER_MM },
     pageMargins: [0, 0, 0, 0],
-    defaultStyle: { font: 'Label', lineHeight: 1 },
+    defaultStyle: { font: 'Mono', lineHeight: 1 },
     info: { title: 'Tag labels' },
     content,
   };

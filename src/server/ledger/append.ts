@@ -1,13 +1,16 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { FieldProblem } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
-import type { Instant, PackId } from '../../core/measure';
-import { refusalsOf } from '../../core/record';
-import type { Actor, PackRecord, RecordDraft } from '../../core/record';
-import { recordRefusalSentence } from '../../core/wording';
+import type { Actor } from '../../core/lifecycle';
+import type { Instant, PackId, PlaceId } from '../../core/measure';
+import { refusalsOf } from '../../core/admission';
+import type { Circumstances, PlaceUse } from '../../core/admission';
+import type { PackRecord, RecordDraft } from '../../core/record';
+import { KIND_WORDS, plural, recordRefusalSentence } from '../../core/wording';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import { Refused } from '../platform/problems';
+import { fullContainers } from './containers';
 import { project } from './projection';
 import type { RulesInForce } from './projection';
 import { unknownReferences } from './references';
@@ -18,6 +21,12 @@ import { rulesInForce } from './rulesInForce';
 export interface Intake {
   readonly actor: Actor;
   readonly recordedAt: Instant;
+}
+
+/** The number of the latest record a decision was made on; null for what decides nothing. */
+function basedOn(draft: RecordDraft): number | null {
+  if (draft.kind === 'decision' || draft.kind === 'confirmation') return draft.payload.basedOnSeq;
+  return draft.kind === 'recovery' && draft.payload.step === 'begun' ? draft.payload.basedOnSeq : null;
 }
 
 /**
@@ -31,12 +40,14 @@ export async function append(
   packId: PackId,
   drafts: readonly RecordDraft[],
   intake: (draft: RecordDraft) => Intake,
+  through: Circumstances['through'] = 'records',
 ): Promise<readonly PackRecord[]> {
   return em.transactional(async (tx) => {
     const pack = await packFacts(tx, packId, true);
     if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
     const stored = await recordsOf(tx, packId);
     const rules = await rulesInForce(tx);
+    const circumstances = { rules: rules.rules, places: await placeUses(tx, packId, drafts), through };
     const ledger = stored.map(({ record }) => record);
     const answers: PackRecord[] = [];
     const problems: FieldProblem[] = await unknownReferences(tx, drafts);
@@ -49,7 +60,8 @@ export async function append(
       }
       const taken = intake(draft);
       refuseUnlessAllowed(draft, taken.actor);
-      const refusals = refusalsOf(pack, ledger, draft, taken.actor, taken.recordedAt);
+      refuseIfOutdated(draft, ledger);
+      const refusals = refusalsOf(pack, ledger, draft, taken.actor, taken.recordedAt, circumstances);
       problems.push(
         ...refusals.map((why) => ({
           field: `records.${i}.${why.field}`,
@@ -73,6 +85,30 @@ export async function append(
 
 function refuseUnlessAllowed(draft: RecordDraft, actor: Actor): void {
   if (!mayDo(actor.role, `record.${draft.kind}`)) throw new Refused('not-allowed');
+}
+
+/** A decision made on an older page is refused with what came since, so that its maker can look and decide again. */
+function refuseIfOutdated(draft: RecordDraft, ledger: readonly PackRecord[]): void {
+  const seen = basedOn(draft);
+  if (seen === null || seen >= ledger.length) return;
+  const since = ledger.slice(seen).map(({ kind }) => KIND_WORDS[kind]);
+  throw new Refused('changed-meanwhile', {
+    detail: `Since this page was drawn, ${plural(since.length, 'record')} came: ${[...new Set(since)].join(', ')}. Look at them, then decide.`,
+  });
+}
+
+/** What the places are for that these records name; nothing is looked up for records that name none. */
+async function placeUses(
+  em: Entities,
+  packId: PackId,
+  drafts: readonly RecordDraft[],
+): Promise<Map<PlaceId, PlaceUse>> {
+  if (!drafts.some(({ kind }) => kind === 'moved' || kind === 'disposal')) return new Map();
+  const full = await fullContainers(em, packId, drafts);
+  const rows: Omit<PlaceUse & { id: PlaceId }, 'full'>[] = await em.execute(
+    `select id, set_apart as "setApart", kind = 'recycling' as recycling from place`,
+  );
+  return new Map(rows.map(({ id, ...use }) => [id, { ...use, full: full.has(id) }]));
 }
 
 function recordOf(

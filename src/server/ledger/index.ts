@@ -1,4 +1,5 @@
 export { append } from './append';
+export { reference, unknownAmong } from './references';
 export { rebuildAll, rebuildPack } from './rebuild';
 export { allFacts, placeTemperatures, recordsOf, recordsOfMany } from './rows';
 export { layDownFirstRules, rulesInForce } from './rulesInForce';

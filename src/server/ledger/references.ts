@@ -2,29 +2,35 @@ import type { FieldProblem } from '../../contract';
 import type { Correctable, RecordDraft } from '../../core/record';
 import type { Entities } from '../platform/database';
 
-interface Reference {
-  readonly table: 'place' | 'person' | 'photo';
+const UNKNOWN = {
+  pack: 'This pack is not in the register, or has not arrived yet.',
+  place: 'This place is not in the register.',
+  person: 'This person is not in the register.',
+  photo: 'This photo has not arrived; send it first.',
+  incident: 'This incident has not been reported.',
+  consignment: 'There is no such consignment.',
+};
+
+/** Something of the register that is named by its id, and the field that names it. */
+export interface Reference {
+  readonly table: keyof typeof UNKNOWN;
   readonly id: string;
   readonly field: string;
 }
 
-const UNKNOWN = {
-  place: 'This place is not in the register.',
-  person: 'This person is not in the register.',
-  photo: 'This photo has not arrived; send it first.',
-};
+/** What these records name and the register does not know. Fields are paths into `records`. */
+export function unknownReferences(em: Entities, drafts: readonly RecordDraft[]): Promise<FieldProblem[]> {
+  return unknownAmong(
+    em,
+    drafts.flatMap((draft, i) => referencesOf(draft, `records.${i}.payload`)),
+  );
+}
 
-/** Places and people that these records name and the register does not know. Fields are paths into `records`. */
-export async function unknownReferences(
-  em: Entities,
-  drafts: readonly RecordDraft[],
-): Promise<FieldProblem[]> {
-  const references = drafts.flatMap((draft, i) => referencesOf(draft, `records.${i}.payload`));
-  const known = new Set([
-    ...(await knownIds(em, references, 'place')),
-    ...(await knownIds(em, references, 'person')),
-    ...(await knownIds(em, references, 'photo')),
-  ]);
+/** What of this the register does not know, said at the field that names it. */
+export async function unknownAmong(em: Entities, references: readonly Reference[]): Promise<FieldProblem[]> {
+  const known = new Set<string>();
+  for (const table of new Set(references.map((one) => one.table)))
+    for (const id of await knownIds(em, references, table)) known.add(id);
   return references
     .filter(({ id }) => !known.has(id))
     .map(({ field, table }) => ({ field, message: UNKNOWN[table] }));
@@ -36,7 +42,6 @@ async function knownIds(
   table: Reference['table'],
 ): Promise<string[]> {
   const ids = new Set(references.filter((reference) => reference.table === table).map(({ id }) => id));
-  if (ids.size === 0) return [];
   const rows: { id: string }[] = await em.execute(`select id from ${table} where id = any(?::uuid[])`, [
     `{${[...ids].join(',')}}`,
   ]);
@@ -62,16 +67,29 @@ function referencesOf(body: RecordDraft | Correctable, path: string): Reference[
       return body.payload.items.flatMap(({ photoIds }, i) =>
         photoIds.flatMap((id) => reference('photo', id, `${path}.items.${i}.photoIds`)),
       );
+    case 'incident':
+    case 'watch-ended':
+    case 'inspection-asked':
+      return reference('incident', body.payload.incidentId, `${path}.incidentId`);
+    case 'disposal':
+      if ('placeId' in body.payload) return reference('place', body.payload.placeId, `${path}.placeId`);
+      return 'consignmentId' in body.payload
+        ? reference('consignment', body.payload.consignmentId, `${path}.consignmentId`)
+        : [];
     case 'reading':
     case 'resistance':
     case 'charge':
     case 'note':
+    case 'decision':
+    case 'confirmation':
+    case 'recovery':
       return [];
     default:
       return body satisfies never;
   }
 }
 
-function reference(table: Reference['table'], id: string | null, field: string): Reference[] {
+/** What is named at this field; nothing where the field is empty. */
+export function reference(table: Reference['table'], id: string | null, field: string): Reference[] {
   return id === null ? [] : [{ table, id, field }];
 }

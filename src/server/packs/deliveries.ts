@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { deliveryForm, PackRow } from '../../contract';
 import type { Instant } from '../../core/measure';
 import { tagKey } from '../../core/pack';
-import type { Actor } from '../../core/record';
+import type { Actor } from '../../core/lifecycle';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';

@@ -10,7 +10,8 @@ export const PACK_ROW_COLUMNS = `
   ${asInstant('s.used_at')} as "usedAt", s.tasks, s.verdict, s.may_fly as "mayFly",
   s.cells_mv as "cellsMv", s.by_cell as "byCell", ${asInstant('s.read_at')} as "readAt", s.soc_percent as "socPercent",
   s.storage, ${asInstant('s.since')} as since, ${asInstant('s.due_at')} as "dueAt",
-  s.allowance_hours as "allowanceHours",
+  s.allowance_hours as "allowanceHours", s.life, ${asInstant('s.out_since')} as "outSince",
+  ${asInstant('s.watch_from')} as "watchFrom", ${asInstant('s.watch_until')} as "watchUntil", p.delivery_id as "deliveryId",
   s.seq`;
 
 /** A step as lists show it. `next` is the most pressing, `read` the one that asks for a meter. */

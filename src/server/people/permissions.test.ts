@@ -11,7 +11,9 @@ import {
   packBody,
   PASSWORD,
   readingBody,
+  incidentBody,
   inspectionPayload,
+  recyclerBody,
   roundBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
@@ -43,9 +45,36 @@ async function fresh(agent: TestAgent, path: string): Promise<{ version: number 
   return body as { version: number };
 }
 
+/** What succeeds only at the right moment of a pack's life: here it must be let as far as that is judged. */
+const GATED = {
+  'record.incident': {
+    kind: 'incident',
+    payload: { incidentId: newId(), kind: 'crash', holds: true },
+  },
+  'record.watch-ended': { kind: 'watch-ended', payload: { incidentId: newId(), reason: 'cold and quiet' } },
+  'record.inspection-asked': {
+    kind: 'inspection-asked',
+    payload: { reason: 'a sibling failed', incidentId: newId() },
+  },
+  'record.decision': {
+    kind: 'decision',
+    payload: { basedOnSeq: 10_000, reason: 'sound', what: { to: 'release', answers: [], watch: 'none' } },
+  },
+  'record.confirmation': {
+    kind: 'confirmation',
+    payload: { basedOnSeq: 10_000, decisionId: newId(), reason: null },
+  },
+  'record.recovery': {
+    kind: 'recovery',
+    payload: { step: 'looked', feels: 'cool', cellsMv: null },
+  },
+  'record.disposal': { kind: 'disposal', payload: { step: 'insulated', how: 'tape' } },
+} as const;
+type GatedAction = keyof typeof GATED;
+
 const REQUESTS: Readonly<
   Record<
-    Exclude<Action, 'record.received' | 'record.correct.any'>,
+    Exclude<Action, 'record.received' | 'record.correct.any' | GatedAction>,
     (agent: TestAgent) => Promise<{ status: number }>
   >
 > = {
@@ -103,6 +132,20 @@ const REQUESTS: Readonly<
   'place.edit': async (agent) =>
     agent.post('/api/places').send({ name: newId(), kind: 'shelf', fireResistant: false }),
   'instrument.edit': async (agent) => agent.post('/api/instruments').send({ name: newId(), errorMv: 5 }),
+  'incident.report': async (agent) => agent.post('/api/incidents').send(incidentBody()),
+  'incident.follow': async (agent) => {
+    const incident = incidentBody();
+    await agents.get('custodian')!.post('/api/incidents').send(incident).expect(201);
+    const payload = { cause: 'unknown', text: null };
+    const entries = [{ id: newId(), at: NOW, kind: 'cause', payload }];
+    return agent.post('/api/incidents').send({ ...incident, entries });
+  },
+  consign: async (agent) => {
+    const { body } = await agents.get('custodian')!.post('/api/recyclers').send(recyclerBody());
+    const recyclerId = (body as { id: string }).id;
+    return agent.post('/api/consignments').send({ id: newId(), recyclerId });
+  },
+  'recycler.edit': async (agent) => agent.post('/api/recyclers').send(recyclerBody()),
   'people.edit': async (agent) =>
     agent
       .post('/api/people')
@@ -123,6 +166,15 @@ it.each(cases)('%s: %s', async (role, action) => {
   const allowed = mayDo(role, action);
   expect([200, 201].includes(status)).toBe(allowed);
   if (!allowed) expect(status).toBe(403);
+});
+
+const gated = ROLES.flatMap((role) =>
+  (Object.keys(GATED) as GatedAction[]).map((action) => [role, action] as const),
+);
+
+it.each(gated)('%s: %s is judged only for those who may', async (role, action) => {
+  const { status } = await record(agents.get(role)!, GATED[action]);
+  expect(status).toBe(mayDo(role, action) ? 422 : 403);
 });
 
 it('nobody signed in may do any of it', async () => {

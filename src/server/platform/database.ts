@@ -3,6 +3,7 @@ import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
+import { WhenItGoesWrong } from './migrations/WhenItGoesWrong';
 import { WholeJudgement } from './migrations/WholeJudgement';
 
 /** One unit of work: its own identity map, its own transaction. */
@@ -19,6 +20,7 @@ const MIGRATIONS = [
   { name: '001_first_register', class: FirstRegister },
   { name: '002_whole_judgement', class: WholeJudgement },
   { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
+  { name: '004_when_it_goes_wrong', class: WhenItGoesWrong },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

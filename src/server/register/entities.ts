@@ -2,8 +2,9 @@ import { defineEntity, p } from '@mikro-orm/postgresql';
 import type { InferEntity } from '@mikro-orm/postgresql';
 import type { MapArea, PlaceAnswer } from '../../contract';
 import type { Chemistry } from '../../core/chemistry';
-import type { InstrumentId, PackTypeId, PlaceId } from '../../core/measure';
+import type { InstrumentId, Instant, PackTypeId, PlaceId, RecyclerId } from '../../core/measure';
 import type { DutyClass } from '../../core/pack';
+import { instantColumn } from '../platform/columns';
 
 export const PackType = defineEntity({
   name: 'PackType',
@@ -41,11 +42,31 @@ export const Place = defineEntity({
     slots: p.integer(),
     celsius: p.double().nullable().$type<number | null>(),
     map: p.json().nullable().$type<MapArea | null>(),
+    setApart: p.boolean(),
+    limitKg: p.double().nullable().$type<number | null>(),
+    limitWh: p.double().nullable().$type<number | null>(),
     version: p.integer().version(),
   },
 });
 
 export type PlaceEntity = InferEntity<typeof Place>;
+
+export const Recycler = defineEntity({
+  name: 'Recycler',
+  tableName: 'recycler',
+  properties: {
+    id: p.uuid().primary().$type<RecyclerId>(),
+    name: p.text(),
+    contact: p.text().nullable().$type<string | null>(),
+    chemistries: p.json().$type<Chemistry[]>(),
+    takesDamaged: p.boolean(),
+    limitKg: p.double().nullable().$type<number | null>(),
+    confirmedAt: instantColumn().nullable().$type<Instant | null>(),
+    active: p.boolean(),
+    version: p.integer().version(),
+  },
+});
+export type RecyclerEntity = InferEntity<typeof Recycler>;
 
 export const Instrument = defineEntity({
   name: 'Instrument',

@@ -56,7 +56,21 @@ export function placeAnswer(place: PlaceEntity): PlaceAnswer {
   const { id, version: current, name, kind, fireResistant, slots } = place;
   // The database leaves out what it does not hold.
   const { code = null, capacity = null, celsius = null, map = null } = place;
-  return { id, version: current, name, kind, fireResistant, code, capacity, slots, celsius, map };
+  const { setApart, limitKg = null, limitWh = null } = place;
+  const facts = {
+    name,
+    kind,
+    fireResistant,
+    code,
+    capacity,
+    slots,
+    celsius,
+    map,
+    setApart,
+    limitKg,
+    limitWh,
+  };
+  return { id, version: current, ...facts };
 }
 
 /**

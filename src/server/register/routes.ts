@@ -10,8 +10,9 @@ import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
 import type { Rejudging } from '../rules/rejudge';
-import { Instrument, PackType, Place } from './entities';
+import { Instrument, PackType, Place, Recycler } from './entities';
 import { placeAnswer, placeRoutes } from './places';
+import { recyclerAnswer, recyclerRoutes } from './recyclers';
 import { store } from './store';
 
 /** The small tables that put names to things: pack types, places, instruments; and all of them in one answer. */
@@ -21,6 +22,7 @@ export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   packTypeRoutes(router, api);
   placeRoutes(router, api, rejudge);
   instrumentRoutes(router, api);
+  recyclerRoutes(router, api);
   return router;
 }
 
@@ -33,6 +35,7 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
     places: (await em.find(Place, {}, byName)).map(placeAnswer),
     placeTemperatures: await placeTemperatures(em),
     instruments: await em.find(Instrument, {}, byName),
+    recyclers: (await em.find(Recycler, {}, byName)).map(recyclerAnswer),
     rules: await rulesInForce(em),
   };
 }

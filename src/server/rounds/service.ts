@@ -8,7 +8,7 @@ import type {
   roundRow,
 } from '../../contract';
 import type { Instant, PackId, RoundId } from '../../core/measure';
-import type { Actor } from '../../core/record';
+import type { Actor } from '../../core/lifecycle';
 import { append } from '../ledger';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';

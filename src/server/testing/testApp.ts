@@ -198,6 +198,46 @@ export function roundBody(more: object = {}) {
   };
 }
 
+/** An incident as it is reported in the field: that it happened, and to which packs. */
+export function incidentBody(packIds: readonly string[] = [], report: object = {}, at = NOW - HOUR_MS) {
+  return {
+    id: newId(),
+    entries: [
+      {
+        id: newId(),
+        at,
+        kind: 'reported',
+        payload: {
+          kind: 'crash',
+          place: null,
+          what: null,
+          packIds,
+          personIds: [],
+          craft: null,
+          charger: null,
+          harm: null,
+          photoIds: [],
+          holds: true,
+          ...report,
+        },
+      },
+    ],
+    packRecords: packIds.map((packId) => ({ packId, recordId: newId() })),
+  };
+}
+
+export function recyclerBody(more: object = {}) {
+  return {
+    name: `Recycler ${newId()}`,
+    contact: null,
+    chemistries: ['lipo', 'lihv', 'liion', 'lifepo4', 'nimh'],
+    takesDamaged: true,
+    limitKg: null,
+    confirmedAt: null,
+    ...more,
+  };
+}
+
 /** Field and message of each reason a request was refused. */
 export function reasons(body: unknown): Record<string, string> {
   const { errors = [] } = body as { errors?: { field: string; message: string }[] };

@@ -4,6 +4,7 @@ import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { openTasks, watches } from '../incidents/service';
 import { rounds } from '../rounds/service';
 import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs/rows';
 
@@ -16,8 +17,11 @@ const DUE_DAYS = 7;
 const NAMED_PACKS = 12;
 
 const HELD = `s.verdict in ('hold', 'retire-advised')`;
-const OUT_OF_BAND = `s.storage in ('high', 'low') and not (${HELD})`;
-const TO_MEASURE = `s.read_do in ('measure', 'measure-rested') and s.read_due_at <= ? and s.storage not in ('high', 'low') and not (${HELD})`;
+/** Retired: no longer among the packs that are flown and stored. */
+const LEFT = `s.verdict in ('retired', 'recycled')`;
+const OUT_OF_BAND = `s.storage in ('high', 'low') and not (${HELD}) and not (${LEFT})`;
+const TO_MEASURE = `s.read_do in ('measure', 'measure-rested') and s.read_due_at <= ? and s.storage not in ('high', 'low') and not (${HELD}) and not (${LEFT})`;
+const LEAVING = `s.life not in ('in-service', 'retiring', 'recycled') and s.next_do is not null and s.next_due_at <= ?`;
 
 /** What needs hands now: packs out of their band, packs that wait for a decision, packs to be measured. */
 export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswer, 'now' | 'frozen'>> {
@@ -33,7 +37,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
             count(*) filter (where s.storage = 'no-rule')::int as "noRule",
             count(*) filter (where ${OUT_OF_BAND})::int as "outOfBand",
             count(*) filter (where ${TO_MEASURE})::int as "toMeasure"
-       from pack_standing(?) s`,
+       from pack_standing(?) s where not (${LEFT})`,
     [timestamp(now), timestamp(now), horizon, timestamp(now)],
   );
   const { outOfBand, toMeasure, ...rest } = counts;
@@ -41,14 +45,34 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     counts: rest,
     outOfBand: await items(em, now, OUT_OF_BAND, `(s.next_do = 'store-up-now') desc, s.due_at`, 'next'),
     outOfBandTotal: outOfBand,
-    held: await items(em, now, HELD, `(s.verdict = 'retire-advised') desc, s.read_at`, 'next'),
+    held: await items(em, now, HELD, `s.out_since`, 'next'),
     heldTotal: rest.outOfUse,
     toMeasure: await items(em, now, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
     toMeasureTotal: toMeasure,
     due: await dueGroups(em, now),
     openRounds: await rounds(em, 'open'),
+    watches: await watches(em, now),
+    tasks: await openTasks(em),
+    leaving: await items(em, now, LEAVING, 's.next_due_at', 'next', [horizon]),
+    leavingTotal: await leavingTotal(em, now, horizon),
   };
 }
+
+async function leavingTotal(em: Entities, now: Instant, horizon: string): Promise<number> {
+  const [counted]: { total: number }[] = await em.execute(
+    `select count(*)::int as total from pack_standing(?) s where ${LEAVING}`,
+    [timestamp(now), horizon],
+  );
+  return counted!.total;
+}
+
+/** Packs that wait for a decision, the oldest first. */
+export function waiting(em: Entities, now: Instant): Promise<TodayItem[]> {
+  return items(em, now, HELD, 's.out_since', 'next', [], MOST_WAITING);
+}
+
+/** A queue longer than this is a batch. */
+const MOST_WAITING = 500;
 
 function items(
   em: Entities,
@@ -57,10 +81,11 @@ function items(
   order: string,
   step: 'next' | 'read',
   params: string[] = [],
+  limit = TODAY_LIMIT,
 ): Promise<TodayItem[]> {
   return em.execute(
-    `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding from ${PACK_ROW_TABLES}
-      where ${where} order by ${order}, p.tag_key limit ${TODAY_LIMIT}`,
+    `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding, s.needs from ${PACK_ROW_TABLES}
+      where ${where} order by ${order}, p.tag_key limit ${limit}`,
     [timestamp(now), ...params],
   );
 }

@@ -8,8 +8,10 @@ import { Failure } from './Failure';
 import { Frame } from './Frame';
 import { queryClient, useSession } from './queries';
 
-/** Pages fetched when the browser is idle, so that the first screen is light and none is missing without a connection. */
+/** Pages fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
 const PAGES = {
+  report: () => import('../incidents/ReportPage'),
+  incidents: () => import('../incidents/IncidentsPage'),
   pack: () => import('../packs/PackPage'),
   packs: () => import('../packs/PacksPage'),
   round: () => import('../rounds/RoundPage'),
@@ -18,6 +20,7 @@ const PAGES = {
   unknownTag: () => import('../packs/UnknownTagPage'),
   stowage: () => import('../stowage/StowagePage'),
   packForm: () => import('../packs/PackFormPage'),
+  incident: () => import('../incidents/IncidentPage'),
 };
 
 const PackPage = lazy(PAGES.pack);
@@ -28,6 +31,16 @@ const SummaryPage = lazy(PAGES.summary);
 const UnknownTagPage = lazy(PAGES.unknownTag);
 const StowagePage = lazy(PAGES.stowage);
 const PackFormPage = lazy(PAGES.packForm);
+const ReportPage = lazy(PAGES.report);
+const IncidentsPage = lazy(PAGES.incidents);
+const IncidentPage = lazy(PAGES.incident);
+const HoldsPage = lazy(() => import('../incidents/HoldsPage'));
+const DecidePage = lazy(() => import('../packs/DecidePage'));
+const RecoveryPage = lazy(() => import('../packs/RecoveryPage'));
+const EndOfLifePage = lazy(() => import('../endoflife/EndOfLifePage'));
+const ConsignmentPage = lazy(() => import('../endoflife/ConsignmentPage'));
+const BatchPage = lazy(() => import('../endoflife/BatchPage'));
+const ReportsPage = lazy(() => import('../reports/ReportsPage'));
 const SheetPage = lazy(() => import('../rounds/SheetPage'));
 const DeliveryPage = lazy(() => import('../packs/DeliveryPage'));
 const LabelsPage = lazy(() => import('../packs/LabelsPage'));
@@ -92,11 +105,24 @@ function Door() {
             <Route path="packs/labels" element={<LabelsPage />} />
             <Route path="packs/:id" element={<PackPage />} />
             <Route path="packs/:id/edit" element={<PackFormPage />} />
+            <Route path="packs/:id/decide" element={<DecidePage />} />
+            <Route path="packs/:id/recovery" element={<RecoveryPage />} />
             <Route path="tag/:tag" element={<UnknownTagPage />} />
             <Route path="rounds" element={<RoundsPage />} />
             <Route path="rounds/:id" element={<RoundPage />} />
             <Route path="rounds/:id/summary" element={<SummaryPage />} />
             <Route path="rounds/:id/sheet" element={<SheetPage />} />
+            <Route path="incidents" element={<IncidentsPage />} />
+            <Route path="incidents/holds" element={<HoldsPage />} />
+            <Route path="incidents/new" element={<ReportPage />} />
+            <Route path="incidents/new/:kind" element={<ReportPage />} />
+            <Route path="incidents/new/:kind/:log" element={<ReportPage />} />
+            <Route path="incidents/:id" element={<IncidentPage />} />
+            <Route path="end-of-life" element={<Navigate to="decisions" replace />} />
+            <Route path="end-of-life/batch" element={<BatchPage />} />
+            <Route path="end-of-life/:tab" element={<EndOfLifePage />} />
+            <Route path="end-of-life/consignments/:id" element={<ConsignmentPage />} />
+            <Route path="reports" element={<ReportsPage />} />
             <Route path="storage" element={<StorageRecordPage />} />
             <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />

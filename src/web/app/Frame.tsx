@@ -1,6 +1,8 @@
+import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
+import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
 import { Sheet } from '../kit/Sheet';
 import { startClock } from './clock';
@@ -26,6 +28,8 @@ const SECTIONS = [
   { path: '/', name: 'Today' },
   { path: '/packs', name: 'Packs' },
   { path: '/rounds', name: 'Rounds' },
+  { path: '/incidents', name: 'Incidents' },
+  { path: '/end-of-life', name: 'End of life' },
   { path: '/bench', name: 'Bench sums' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
@@ -84,6 +88,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
           <ScanField onChoose={onChoose} onUnknown={(typed) => onScan(typed)} />
           <div className="ml-auto flex items-center gap-4">
             {demo && <span className="text-sm text-faint max-lg:hidden">made-up register</span>}
+            <ReportLink person={person} pathname={pathname} />
             <Connection />
             <PersonMenu person={person} onKeySheet={showKeys} />
           </div>
@@ -101,7 +106,8 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
         aria-label="Sections"
         className="fixed inset-x-0 bottom-0 z-20 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] md:hidden print:hidden"
       >
-        <SectionLinks className="flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold" />
+        <SectionLinks first className={THUMB} />
+        <MoreSections pathname={pathname} />
       </nav>
       <Notices />
       <Sheet
@@ -123,8 +129,67 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   );
 }
 
-function SectionLinks({ className }: { className: string }) {
-  return SECTIONS.map(({ path, name }) => (
+const THUMB =
+  'flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold';
+/** So many sections fit under a thumb; the others are one press further. */
+const UNDER_THUMB = 4;
+
+/** Something went wrong: from every page, and first of all. */
+function ReportLink({ person, pathname }: { person: PersonAnswer; pathname: string }) {
+  if (!mayDo(person.role, 'incident.report')) return null;
+  // On a pack's page it is that pack.
+  const onPack = /^\/packs\/([0-9a-f-]{36})$/.exec(pathname);
+  return (
+    <Link
+      to={`/incidents/new${onPack ? `?pack=${onPack[1]}` : ''}`}
+      aria-label="Report an incident"
+      className="inline-flex min-h-11 items-center gap-1.5 rounded-sm border-[1.5px] border-red px-2.5 font-bold whitespace-nowrap text-red hover:bg-wash-red md:min-h-8"
+    >
+      <svg
+        viewBox="0 0 12 12"
+        width="14"
+        height="14"
+        aria-hidden="true"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.8"
+      >
+        <path d="M6 1v6M6 9.200v1.800" strokeLinecap="square" />
+      </svg>
+      <span className="max-md:sr-only">Incident</span>
+    </Link>
+  );
+}
+
+function MoreSections({ pathname }: { pathname: string }) {
+  const rest = SECTIONS.slice(UNDER_THUMB);
+  const here = rest.some(({ path }) => pathname.startsWith(path));
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className={THUMB} aria-current={here ? 'page' : undefined}>
+        More
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          side="top"
+          align="end"
+          className="z-50 min-w-48 border-2 border-ink bg-ground py-1 md:hidden"
+        >
+          {rest.map(({ path, name }) => (
+            <DropdownMenu.Item key={path} asChild>
+              <Link to={path} className="flex min-h-12 items-center px-4 data-highlighted:bg-press">
+                {name}
+              </Link>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function SectionLinks({ className, first = false }: { className: string; first?: boolean }) {
+  return SECTIONS.slice(0, first ? UNDER_THUMB : undefined).map(({ path, name }) => (
     <NavLink key={path} to={path} end={path === '/'} className={className}>
       {name}
     </NavLink>
@@ -135,8 +200,9 @@ function SectionLinks({ className }: { className: string }) {
 function useConnection(person: PersonAnswer): void {
   useEffect(() => {
     const flush = () =>
-      void flushOutbox(person.id, ({ packId, round }) => {
-        void queryClient.invalidateQueries({ queryKey: KEYS.pack(packId) });
+      void flushOutbox(person.id, ({ packId, round, incident }) => {
+        if (packId) void queryClient.invalidateQueries({ queryKey: KEYS.pack(packId) });
+        if (incident) void queryClient.invalidateQueries({ queryKey: KEYS.incidents });
         if (round) void queryClient.invalidateQueries({ queryKey: KEYS.round(round.roundId) });
         say('What was waiting has been sent.');
       });
@@ -163,6 +229,14 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
       return go('/packs/deliver');
     case 'receive':
       return go('/packs/receive');
+    case 'incident':
+      return go('/incidents/new');
+    case 'holds':
+      return go('/incidents/holds');
+    case 'end of life':
+      return go('/end-of-life');
+    case 'incidents':
+    case 'reports':
     case 'rounds':
     case 'storage':
     case 'bench':
@@ -210,7 +284,7 @@ function Connection() {
       {waiting > 0 && <span className="font-bold text-amber">{waiting} waiting</span>}
       {refused[0] && (
         <Link
-          to={`/packs/${refused[0].packId}`}
+          to={refused[0].packId ? `/packs/${refused[0].packId}` : '/incidents'}
           className="inline-flex min-h-6 items-center font-bold text-red underline"
         >
           {refused.length} not taken

@@ -8,6 +8,7 @@ import { CalendarSettings } from '../people/CalendarSettings';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
 import { PeopleTable } from '../people/PeopleTable';
+import { RecyclersTable } from '../register/RecyclersTable';
 import { PlacesTable } from '../register/PlacesTable';
 
 /** What the register is made of besides packs. */
@@ -19,6 +20,7 @@ export default function SettingsPage() {
     { path: 'types', name: 'Pack types' },
     { path: 'places', name: 'Places' },
     { path: 'instruments', name: 'Meters' },
+    { path: 'recyclers', name: 'Recyclers' },
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
     { path: 'calendar', name: 'Your calendar' },
   ];
@@ -55,6 +57,7 @@ function TableOf({
 }) {
   if (table === 'types') return <PackTypesTable types={register.types} />;
   if (table === 'places') return <PlacesTable places={register.places} />;
+  if (table === 'recyclers') return <RecyclersTable recyclers={register.recyclers} />;
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
   if (table === 'calendar') return <CalendarSettings />;
   if (table === 'people' && mayPeople) return <PeopleTable />;

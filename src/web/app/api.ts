@@ -15,6 +15,11 @@ export class FailedRequest extends Error {
     return this.problem?.errors ?? [];
   }
 
+  /** The first thing that is wrong, in one sentence. */
+  get says(): string {
+    return this.fields[0]?.message ?? this.problem?.detail ?? this.message;
+  }
+
   /** Whether the same request may succeed later without anybody changing it. */
   get mayPass(): boolean {
     return (

@@ -1,3 +1,4 @@
+import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import type { ClockAnswer } from '../../contract';
 import type { Instant } from '../../core/measure';
@@ -29,6 +30,16 @@ export function currentTime(): Instant {
 export function startClock(): () => void {
   const timer = setInterval(() => useClock.setState({ now: currentTime() }), TICK_MS);
   return () => clearInterval(timer);
+}
+
+/** The register's time, moving every second while something on the page counts down. */
+export function useSecond(): Instant {
+  const [now, setNow] = useState(currentTime);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(currentTime()), 1_000);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
 }
 
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;

@@ -36,6 +36,7 @@ export function startLive(onConnect: () => void): () => void {
     void refreshHistories(behind).catch(() => undefined);
     for (const id of ids) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
     void queryClient.invalidateQueries({ queryKey: KEYS.today });
+    void queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
     if (ids.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
     else void refreshRows(ids).catch(() => queryClient.invalidateQueries({ queryKey: KEYS.packs }));
   };
@@ -80,6 +81,15 @@ export function startLive(onConnect: () => void): () => void {
       if (message.about === 'round') {
         void queryClient.invalidateQueries({ queryKey: KEYS.round(message.roundId) });
         void queryClient.invalidateQueries({ queryKey: KEYS.rounds });
+        return;
+      }
+      if (message.about === 'incident') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.incidents });
+        void queryClient.invalidateQueries({ queryKey: KEYS.today });
+        return;
+      }
+      if (message.about === 'consignment') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
         return;
       }
       changed.set(message.packId, message.seq);

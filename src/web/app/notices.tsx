@@ -8,6 +8,9 @@ const useNotices = create<NoticeState>(() => ({ text: null }));
 const SHOWN_MS = 6_000;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
+/** What a form says when what was handed in waits in the outbox. */
+export const KEPT_HERE = 'No connection: kept on this device, and sent when it is back.';
+
 /** Says in one line that something was done. */
 export function say(text: string): void {
   clearTimeout(timer);

@@ -1,11 +1,12 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { AppendAnswer, Problem, RoundRowAnswer } from '../../contract';
-import type { Instant, PackId, PersonId, RoundId } from '../../core/measure';
+import type { AppendAnswer, IncidentAnswer, Problem, RoundRowAnswer } from '../../contract';
+import type { EntryDraft, IncidentKind } from '../../core/incident';
+import type { IncidentId, Instant, PackId, PersonId, RecordId, RoundId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask } from './api';
-import { photosOf, sendPhotos } from './photos';
+import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
 /** How a row of a round ended, when what is sent belongs to one. */
 export interface RoundMark {
@@ -15,13 +16,25 @@ export interface RoundMark {
   readonly at: Instant;
 }
 
-/** Records of one pack on their way to the ledger together, and the row of a round they end. */
+/** Entries on their way into an incident's log, and the records that name it on packs. */
+export interface IncidentPost {
+  readonly id: IncidentId;
+  readonly entries: readonly EntryDraft[];
+  readonly packRecords: readonly { readonly packId: PackId; readonly recordId: RecordId }[];
+  /** What happened and when: by it a named pack is judged on this device before the register has heard of it. */
+  readonly kind: IncidentKind;
+  readonly at: Instant;
+}
+
+/** Records of one pack on their way to the ledger together and the row of a round they end, or entries of an incident. */
 export interface Outgoing {
   readonly id: string;
-  readonly packId: PackId;
+  /** The pack whose ledger it is for; null for an incident, which may name several. */
+  readonly packId: PackId | null;
   readonly by: PersonId;
   readonly drafts: readonly RecordDraft[];
   readonly round: RoundMark | null;
+  readonly incident?: IncidentPost;
   readonly state: 'waiting' | 'refused';
   readonly problem: Problem | null;
 }
@@ -82,20 +95,28 @@ function dispatch(action: OutboxAction): void {
   useOutbox.setState((state) => outboxAfter(state, action));
 }
 
+type Kept = AppendAnswer | RoundRowAnswer;
+
 /** How handing in went, for the form it came from. */
 export type Handed =
-  | { readonly outcome: 'kept'; readonly answer: AppendAnswer | RoundRowAnswer }
+  | { readonly outcome: 'kept'; readonly answer: Kept }
   | { readonly outcome: 'waiting' }
   | { readonly outcome: 'refused'; readonly error: FailedRequest };
 
 /**
  * Hands records in. They lie in the outbox from the first moment; a refusal takes them out again, because the form still
  * has what was typed. Without a connection they stay and are sent later.
+ * @param kept puts the answer on the page
  */
-export async function handIn(item: HandedIn): Promise<Handed> {
+export async function handIn(
+  item: HandedIn,
+  kept: (answer: Kept) => void = () => undefined,
+): Promise<Handed> {
   dispatch({ type: 'queued', item });
   try {
     const answer = await sendOne(item);
+    // What was kept is on the page before it leaves the outbox: between the two it would be in neither.
+    kept(answer);
     dispatch({ type: 'acknowledged', id: item.id });
     return { outcome: 'kept', answer };
   } catch (error) {
@@ -111,12 +132,20 @@ export function discard(id: string): void {
   dispatch({ type: 'discarded', id });
 }
 
-async function sendOne({ packId, drafts, round }: HandedIn): Promise<AppendAnswer | RoundRowAnswer> {
-  await sendPhotos(drafts.flatMap(photosOf));
+async function sendOne({ packId, drafts, round, incident }: HandedIn): Promise<Kept> {
+  await sendPhotos([...drafts.flatMap(photosOf), ...(incident?.entries ?? []).flatMap(photosOfEntry)]);
+  if (incident) {
+    const { id, entries, packRecords } = incident;
+    await ask<IncidentAnswer>('POST', '/incidents', { id, entries, packRecords });
+    return NOTHING_KEPT;
+  }
   if (!round) return ask<AppendAnswer>('POST', '/records', { packId, records: drafts });
   const { roundId, ...mark } = round;
   return ask<RoundRowAnswer>('POST', `/rounds/${roundId}/rows`, { packId, records: drafts, ...mark });
 }
+
+/** An incident's records are written by the server, pack by pack; the live connection brings them. */
+const NOTHING_KEPT: AppendAnswer = { packId: '' as PackId, records: [] };
 
 let sending: Promise<void> | null = null;
 

@@ -1,6 +1,7 @@
 import type { PackDetails } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
-import type { PersonId } from '../../core/measure';
+import type { EntryBody } from '../../core/incident';
+import type { EntryId, IncidentId, PackId, PersonId, RecordId } from '../../core/measure';
 import { PRESET_RULES } from '../../core/rules';
 import { aPack, level, reading, received, SOMEBODY, START } from '../../core/testing/histories';
 import type { Outgoing } from './outbox';
@@ -75,5 +76,54 @@ it('a record being typed counts as written by whoever types it', () => {
     by: typist,
     seq: 9,
     recordedAt: NOW,
+  });
+});
+
+describe('an incident that waits on this device', () => {
+  const another = 'another' as typeof pack.id;
+  const incidentId = 'incident' as IncidentId;
+  const post = (entry: EntryBody, packIds: readonly PackId[]): Outgoing => ({
+    ...outgoing(3800),
+    packId: null,
+    drafts: [],
+    incident: {
+      id: incidentId,
+      kind: 'crash',
+      at: START + 99 * HOUR_MS,
+      entries: [{ ...entry, id: 'entry' as EntryId, at: NOW }],
+      packRecords: packIds.map((packId) => ({ packId, recordId: `record-${packId}` as RecordId })),
+    },
+  });
+  const reported = (packIds: readonly PackId[], holds = true): EntryBody => ({
+    kind: 'reported',
+    payload: {
+      kind: 'crash',
+      place: null,
+      what: null,
+      packIds,
+      personIds: [],
+      craft: null,
+      charger: null,
+      harm: null,
+      photoIds: [],
+      holds,
+    },
+  });
+  const judged = (item: Outgoing) => packView(facts, withWaiting(pack, [item], NOW), RULES, NOW).assessment;
+
+  it('holds the packs it names at once, and no other', () => {
+    expect(judged(post(reported([pack.id]), [pack.id]))).toMatchObject({ verdict: 'hold', mayFly: 'no' });
+    expect(judged(post(reported([another]), [another])).verdict).not.toBe('hold');
+    expect(judged(post(reported([pack.id], false), [pack.id])).verdict).not.toBe('hold');
+  });
+
+  it('holds a pack named later, from when it happened on', () => {
+    const named: EntryBody = { kind: 'named', payload: { packIds: [pack.id], holds: true } };
+    expect(judged(post(named, [pack.id]))).toMatchObject({ verdict: 'hold', outSince: START + 99 * HOUR_MS });
+  });
+
+  it('says nothing of a pack by what is merely told', () => {
+    const told: EntryBody = { kind: 'told', payload: { text: 'It spun.', photoIds: [] } };
+    expect(withWaiting(pack, [post(told, [])], NOW)).toEqual(stored);
   });
 });

@@ -1,7 +1,7 @@
 import type { PackDetails } from '../../contract';
 import { assess } from '../../core/assess';
 import type { Assessment } from '../../core/assess';
-import type { Instant, PersonId } from '../../core/measure';
+import type { Instant, PackId, PersonId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackHistory, PackRecord, RecordDraft } from '../../core/record';
@@ -27,13 +27,28 @@ export function withWaiting(
 ): readonly PackRecord[] {
   const known = new Set(pack.records.map(({ id }) => id));
   const waiting = outgoing
-    .filter((item) => item.packId === pack.id && item.state === 'waiting')
-    .flatMap(({ drafts, by }) => drafts.map((draft) => ({ draft, by })))
+    .filter((item) => item.state === 'waiting')
+    .flatMap((item) => draftsFor(item, pack.id).map((draft) => ({ draft, by: item.by })))
     .filter(({ draft }) => !known.has(draft.id));
   return [
     ...pack.records,
     ...waiting.map(({ draft, by }, i) => provisional(pack, draft, by, pack.records.length + 1 + i, now)),
   ];
+}
+
+/** What an item in the outbox says of this pack: its own records, or that an incident names it. */
+function draftsFor({ packId, drafts, incident }: Outgoing, id: PackId): readonly RecordDraft[] {
+  if (packId === id) return drafts;
+  if (!incident) return [];
+  const { id: incidentId, kind, at, entries, packRecords } = incident;
+  const recordId = packRecords.find((named) => named.packId === id)?.recordId;
+  if (!recordId) return [];
+  return entries.flatMap((entry): RecordDraft[] => {
+    if (entry.kind !== 'reported' && entry.kind !== 'named') return [];
+    if (!entry.payload.packIds.includes(id)) return [];
+    const payload = { incidentId, kind, holds: entry.payload.holds };
+    return [{ kind: 'incident', id: recordId, at, payload, supersedes: null }];
+  });
 }
 
 export interface PackView {

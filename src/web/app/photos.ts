@@ -1,6 +1,7 @@
 import { openDB } from 'idb';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import { v7 as newId } from 'uuid';
+import type { EntryDraft } from '../../core/incident';
 import type { PhotoId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import { sendPicture } from './api';
@@ -84,6 +85,11 @@ function reducedBy(file: File): Promise<Blob | null> {
 /** The photos a record names. */
 export function photosOf({ kind, payload }: RecordDraft): readonly PhotoId[] {
   return kind === 'inspection' ? payload.items.flatMap(({ photoIds }) => photoIds) : [];
+}
+
+/** The photos an entry of an incident names. */
+export function photosOfEntry({ kind, payload }: EntryDraft): readonly PhotoId[] {
+  return kind === 'reported' || kind === 'told' ? payload.photoIds : [];
 }
 
 /** Sends those of these photos that still lie on this device. */

@@ -1,5 +1,7 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import type {
+  EndOfLifeAnswer,
+  IncidentAnswer,
   PackDetails,
   PackRow,
   RegisterAnswer,
@@ -7,7 +9,7 @@ import type {
   SessionAnswer,
   TodayAnswer,
 } from '../../contract';
-import type { PackId, RoundId } from '../../core/measure';
+import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, onSignedOut } from './api';
 import { setClock } from './clock';
 
@@ -36,6 +38,10 @@ export const KEYS = {
   rounds: ['rounds'] as const,
   round: (id: RoundId) => ['round', id] as const,
   calendar: ['calendar'] as const,
+  incidents: ['incidents'] as const,
+  incident: (id: IncidentId) => ['incidents', id] as const,
+  endOfLife: ['end-of-life'] as const,
+  consignment: (id: ConsignmentId) => ['end-of-life', id] as const,
   histories: (id: RoundId) => ['histories', id] as const,
   anyHistories: ['histories'] as const,
 };
@@ -78,6 +84,17 @@ export function useToday() {
       return answer;
     },
   });
+}
+
+export function useIncident(id: IncidentId) {
+  return useQuery({
+    queryKey: KEYS.incident(id),
+    queryFn: () => ask<IncidentAnswer>('GET', `/incidents/${id}`),
+  });
+}
+
+export function useEndOfLife() {
+  return useQuery({ queryKey: KEYS.endOfLife, queryFn: () => ask<EndOfLifeAnswer>('GET', '/end-of-life') });
 }
 
 /** Puts newer rows into the list of packs that is already here, without fetching all of it. */

@@ -8,6 +8,8 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: 'g then t', does: 'Today' },
   { keys: 'g then p', does: 'Packs' },
   { keys: 'g then r', does: 'Rounds' },
+  { keys: 'g then i', does: 'Report an incident' },
+  { keys: 'g then e', does: 'End of life' },
   { keys: 'r', does: 'On a pack: type a reading' },
   { keys: 'e', does: 'On a pack: inspect it' },
   { keys: 'c  f  i', does: 'On a pack: log a charge, a flight, its resistance' },
@@ -17,6 +19,14 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: 'Enter', does: 'In a field: save' },
   { keys: 'Esc', does: 'Leave a field or sheet' },
 ];
+
+const JUMPS: Readonly<Record<string, string>> = {
+  t: '/',
+  p: '/packs',
+  r: '/rounds',
+  i: '/incidents/new',
+  e: '/end-of-life',
+};
 
 interface KeyTargets {
   readonly onScan: (tag: string) => void;
@@ -49,9 +59,7 @@ export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
       if (event.key === 'Escape') field?.blur();
       // No text here begins with a slash, so in an empty field it is the way out and not a character.
       if (field && !(event.key === '/' && field.value === '' && !isScanField(field))) return;
-      const jump = afterG
-        ? ({ t: '/', p: '/packs', r: '/rounds' } as const)[event.key as 't' | 'p' | 'r']
-        : undefined;
+      const jump = afterG ? JUMPS[event.key] : undefined;
       afterG = event.key === 'g';
       if (jump) go(jump);
       else if (event.key === '/') document.querySelector<HTMLElement>('[data-scan-field]')?.focus();

@@ -23,6 +23,7 @@ import {
   currentSum,
   effectiveSum,
   hoverOffSum,
+  lastDischargeSum,
   loadSum,
   sagSum,
   storageSum,
@@ -155,6 +156,11 @@ function Bench({
         </SumBlock>
         <SumBlock title="What is left of its rating" sum={effectiveSum(figures)}>
           {field('baseline', 'When new', 'mΩ')}
+        </SumBlock>
+        <SumBlock title="Its last discharge" sum={lastDischargeSum(figures)}>
+          {field('lampV', 'Lamp', 'V')}
+          {field('loadOhm', 'or resistor', 'Ω')}
+          {field('loadW', 'Load', 'W')}
         </SumBlock>
       </div>
     </>

@@ -34,6 +34,9 @@ export function emptyBench(rules: HouseRules, chemistry: Chemistry = 'lipo'): Be
     punchA: '',
     hoverA: '',
     baseline: '',
+    lampV: '',
+    loadOhm: '',
+    loadW: '',
   };
 }
 

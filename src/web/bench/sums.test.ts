@@ -6,6 +6,7 @@ import {
   currentSum,
   effectiveSum,
   hoverOffSum,
+  lastDischargeSum,
   loadSum,
   minutesWords,
   sagSum,
@@ -20,6 +21,16 @@ const figures = (more: Partial<BenchDraft> = {}) =>
   benchFigures({ ...emptyBench(RULES), capacity: '5000', cells: '4.20', milliohm: '4', ...more });
 const result = (sum: Sum) => (sum.state === 'done' ? sum.result : `wants ${sum.wants}`);
 const formula = (sum: Sum) => (sum.state === 'done' ? sum.formula : '');
+
+it('the last discharge through a lamp or a resistor, and the lamp that would burn out', () => {
+  const lamp = { series: '3', capacity: '2200', cells: '3.85', lampV: '12', loadW: '21' };
+  expect(result(lastDischargeSum(figures(lamp)))).toMatch(/^4\d min to empty, 1\.7\d? A and 20 W at first$/);
+  const burnt = lastDischargeSum(figures({ ...lamp, series: '6' }));
+  expect(formula(burnt)).toContain('A lamp rated 12 V burns out on a pack of 22.2 V');
+  const resistor = { ...lamp, lampV: '', loadOhm: '10', loadW: '50' };
+  expect(result(lastDischargeSum(figures(resistor)))).toContain('1.2 A and 13 W at first');
+  expect(result(lastDischargeSum(figures()))).toMatch(/^wants /);
+});
 
 it('the charging current names the limit that decided, and rounds down', () => {
   expect(result(currentSum(figures({ labelC: '2' })))).toBe('5 A: the house’s rate decides');

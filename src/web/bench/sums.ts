@@ -1,4 +1,4 @@
-import { chargeCurrent, chargeTime, dischargeTime } from '../../core/charging';
+import { chargeCurrent, chargeTime, dischargeTime, drainPlan } from '../../core/charging';
 import type { CurrentLimit } from '../../core/charging';
 import { isLithium, socPercent } from '../../core/chemistry';
 import type { Chemistry, LithiumChemistry } from '../../core/chemistry';
@@ -11,12 +11,21 @@ import {
   sagMv,
   timerMinutes,
 } from '../../core/flying';
+import type { DrainLoad } from '../../core/lifecycle';
 import { parseFigure, parseMah, parseVolts } from '../../core/reading';
 import type { HouseRules } from '../../core/rules';
 import { nextUse, storageJob, storageState } from '../../core/storage';
 import type { StorageState } from '../../core/storage';
 import type { PackFacts } from '../../core/pack';
-import { ampHours, amps, nextUseWords, ohms, volts, voltsRefusalSentence } from '../../core/wording';
+import {
+  ampHours,
+  amps,
+  drainRefusalSentence,
+  nextUseWords,
+  ohms,
+  volts,
+  voltsRefusalSentence,
+} from '../../core/wording';
 import type { Reader } from '../../core/wording';
 
 /** Everything typed on the bench page. All text: what is no figure leaves its sums open and is named at its field. */
@@ -44,6 +53,9 @@ export interface BenchDraft {
   readonly punchA: string;
   readonly hoverA: string;
   readonly baseline: string;
+  readonly lampV: string;
+  readonly loadOhm: string;
+  readonly loadW: string;
 }
 
 export type BenchField = keyof BenchDraft;
@@ -83,6 +95,9 @@ const FIGURES = [
   'punchA',
   'hoverA',
   'baseline',
+  'lampV',
+  'loadOhm',
+  'loadW',
 ] as const satisfies readonly BenchField[];
 
 export function benchFigures(draft: BenchDraft): BenchFigures {
@@ -333,6 +348,27 @@ export function effectiveSum({ of }: BenchFigures): Sum {
     return open('the continuous rating, its resistance when new and now');
   const left = effectiveC(labelC, baseline, milliohm);
   return done(`${left.toFixed(1)}C left of ${labelC}C`, `${labelC}C × ${ohms(baseline)} ÷ ${ohms(milliohm)}`);
+}
+
+/** Emptying a retired pack through a lamp or a resistor, watched and outdoors. */
+export function lastDischargeSum({ chemistry, series, ah, cellsMv, of }: BenchFigures): Sum {
+  const [lampV, ohmic, ratedW] = [of('lampV'), of('loadOhm'), of('loadW')];
+  if (series === null || ah === null || ratedW === null || (lampV === null && ohmic === null))
+    return open('cells in series, capacity, and a lamp’s volts or a resistor’s ohms with its watts');
+  const load: DrainLoad =
+    lampV === null ? { by: 'resistor', ohms: ohmic ?? 0, ratedW } : { by: 'lamp', ratedV: lampV, ratedW };
+  const fromMv = cellsMv ? Math.max(...cellsMv) : null;
+  const answer = drainPlan({ chemistry, series, capacityMah: ah * 1000 }, fromMv, load);
+  if (answer.outcome === 'refused') return done('Not with this load', drainRefusalSentence(answer.why));
+  if (answer.outcome === 'by-charger') return open('a lamp or a resistor');
+  const { startA, peakW, hours, wattHours, tailHours } = answer.plan;
+  return done(
+    `${minutesWords(hours * 60)} to empty, ${amps(startA)} and ${Math.round(peakW)} W at first`,
+    lampV === null
+      ? `I = U ÷ ${ohmic} Ω along the falling curve, ${Math.round(wattHours)} Wh in all`
+      : `I = ${ratedW} W ÷ ${lampV} V × (U ÷ ${lampV} V)^0.55 along the falling curve, ${Math.round(wattHours)} Wh in all`,
+    `${minutesWords(tailHours * 60)} more until it reads nothing. Outdoors and watched; read it again after a day.`,
+  );
 }
 
 function pack(chemistry: LithiumChemistry, series: number, ah: number, chargeC: number | null): PackFacts {

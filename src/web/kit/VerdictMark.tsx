@@ -6,6 +6,8 @@ const COLOUR: Readonly<Record<Verdict, string>> = {
   watch: 'text-amber',
   hold: 'text-red',
   'retire-advised': 'text-plum',
+  retired: 'text-grey',
+  recycled: 'text-grey',
 };
 
 /** A verdict in colour, shape and word, so that it is told apart in glare, in grey and by ear. */
@@ -41,4 +43,16 @@ const SHAPE: Readonly<Record<Verdict, React.ReactNode>> = {
   watch: <path d="M6 .8 11.6 11H.4z" />,
   hold: <path d="M1 1h10v10H1z" />,
   'retire-advised': <path d="M6 0l6 6-6 6-6-6z" />,
+  retired: <circle cx="6" cy="6" r="4.5" fill="none" stroke="currentColor" strokeWidth="2" />,
+  recycled: (
+    <circle
+      cx="6"
+      cy="6"
+      r="4.5"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="2"
+      strokeDasharray="2.6 2.1"
+    />
+  ),
 };

@@ -1,19 +1,20 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { isCorrectable } from '../../core/admission';
 import { parseVolts } from '../../core/reading';
 import type { ReadingCondition } from '../../core/reading';
 import type { Correctable, PackRecord, ReadingPayload } from '../../core/record';
 import { latestCorrections } from '../../core/record';
-import { volts, voltsRefusalSentence } from '../../core/wording';
+import { KIND_WORDS, volts, voltsRefusalSentence } from '../../core/wording';
 import { Button } from '../kit/Button';
 import { Choice, TextArea, TextField } from '../kit/fields';
 import { Sheet } from '../kit/Sheet';
 import { voltsOf } from '../app/typedReading';
 import { CONDITIONS } from './ReadingForm';
-import { KIND_WORDS, recordLine } from './recordWords';
-import { useNames } from './useNames';
-import { useHandIn } from './useHandIn';
+import { recordLine } from './recordWords';
+import { useNames } from '../app/useNames';
+import { useHandIn } from '../app/useHandIn';
 
 interface Props {
   readonly pack: PackDetails;
@@ -33,7 +34,7 @@ export function CorrectionSheet({ pack, type, record, onClose }: Props) {
   );
   const [text, setText] = useState(said?.kind === 'note' ? said.payload.text : '');
   const { hand, busy, problems } = useHandIn(pack);
-  if (record.kind === 'correction') return null;
+  if (!isCorrectable(record)) return null;
 
   const parsed = parseVolts(typed, type);
   const { figures, words } = recordLine(record, names);
@@ -126,7 +127,7 @@ export function CorrectionSheet({ pack, type, record, onClose }: Props) {
 
 /** What the record says now: as written, or as last corrected; a withdrawn one is shown as it was, to be brought back. */
 function standing(record: PackRecord, records: readonly PackRecord[]): Correctable | null {
-  if (record.kind === 'correction') return null;
+  if (!isCorrectable(record)) return null;
   return latestCorrections(records).get(record.id)?.payload.replacement ?? record;
 }
 

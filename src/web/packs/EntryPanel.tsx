@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import type { RefObject } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
+import type { Verdict } from '../../core/assess';
 import { useMay, usePerson } from '../app/Person';
 import { Loading } from '../kit/Message';
 import { FlightForm } from './FlightForm';
@@ -27,6 +28,13 @@ const ENTRIES: readonly { readonly kind: EntryKind; readonly name: string; reado
   { kind: 'note', name: 'Note', key: 'n' },
 ];
 
+const ALL: ReadonlySet<EntryKind> = new Set(ENTRIES.map(({ kind }) => kind));
+/** What may still be written of a pack that left service. */
+const TAKEN: Readonly<Partial<Record<Verdict, ReadonlySet<EntryKind>>>> = {
+  retired: new Set<EntryKind>(['reading', 'inspection', 'move', 'note']),
+  recycled: new Set<EntryKind>(['note']),
+};
+
 interface Props {
   readonly pack: PackDetails;
   readonly type: PackTypeAnswer;
@@ -42,16 +50,18 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
   const mayWrite = useMay('record.reading');
   const mayEdit = useMay('pack.edit');
   useBenchFocus(field, pack.id);
+  const taken = TAKEN[view.assessment.verdict] ?? ALL;
+  const open = taken.has(entry) ? entry : 'note';
   if (!mayWrite)
     return <p className="text-faint">As a {role} you can look at everything here and change nothing.</p>;
   return (
     <section aria-label="Write a record">
       <div className="mb-3 flex flex-wrap items-end gap-x-1 border-b-2 border-ink">
-        {ENTRIES.map(({ kind, name, key }) => (
+        {ENTRIES.filter(({ kind }) => taken.has(kind)).map(({ kind, name, key }) => (
           <button
             key={kind}
             type="button"
-            aria-pressed={entry === kind}
+            aria-pressed={open === kind}
             onClick={() => onEntry(kind)}
             className="min-h-11 border-[1.5px] border-b-0 border-transparent px-3 font-bold text-accent aria-pressed:border-ink aria-pressed:bg-sheet aria-pressed:text-ink md:min-h-9"
           >
@@ -73,15 +83,15 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
           </Link>
         )}
       </div>
-      {entry === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
+      {open === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
       <Suspense fallback={<Loading what="the form" />}>
-        {entry === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
-        {entry === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
+        {open === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+        {open === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
       </Suspense>
-      {entry === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
-      {entry === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
-      {entry === 'move' && <MoveForm pack={pack} view={view} />}
-      {entry === 'note' && <NoteForm pack={pack} />}
+      {open === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
+      {open === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
+      {open === 'move' && <MoveForm pack={pack} view={view} />}
+      {open === 'note' && <NoteForm pack={pack} />}
     </section>
   );
 }

@@ -17,7 +17,7 @@ import { Choice, SelectField, TextField } from '../kit/fields';
 import { blankToNull, measuresTyped, NO_MEASURES } from './entryDrafts';
 import type { Measures, MeasuresDraft } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
-import { useHandIn } from './useHandIn';
+import { useHandIn } from '../app/useHandIn';
 
 interface InspectionFormDraft {
   readonly occasion: Occasion;
@@ -172,6 +172,8 @@ export function InspectionForm({
 
 /** The occasion most likely in hand. */
 function occasionFor({ assessment, history }: PackView): Occasion {
+  if (assessment.needs.some((need) => need.need === 'inspection' && need.afterCrash)) return 'after-crash';
+  if (assessment.needs.some(({ need }) => need === 'inspection')) return 'scheduled';
   if (assessment.steps.some((step) => step.do === 'complete-baseline')) return 'receipt';
   if (assessment.mayFly === 'inspect-first') return 'season-start';
   if (assessment.steps.some((step) => step.do === 'inspect')) return 'scheduled';

@@ -4,7 +4,7 @@ import { isLithium } from '../../core/chemistry';
 import { useReader } from '../app/clock';
 import { useRegister } from '../app/queries';
 import type { PackView } from '../app/packView';
-import { useNames } from './useNames';
+import { useNames } from '../app/useNames';
 
 /** The label's facts and the currents that follow from them, where it lies, and whose it is. */
 export function LabelFacts({

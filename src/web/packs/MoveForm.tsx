@@ -6,7 +6,7 @@ import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/fields';
 import type { PackView } from '../app/packView';
-import { useHandIn } from './useHandIn';
+import { useHandIn } from '../app/useHandIn';
 
 interface MoveDraft {
   readonly placeId: string;

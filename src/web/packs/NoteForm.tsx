@@ -3,7 +3,7 @@ import type { PackDetails } from '../../contract';
 import { useDraft } from '../app/drafts';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/fields';
-import { useHandIn } from './useHandIn';
+import { useHandIn } from '../app/useHandIn';
 
 /** Anything worth keeping that is no measurement. */
 export function NoteForm({ pack }: { pack: PackDetails }) {

@@ -1,52 +1,36 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
-import { Link, useLocation, useParams } from 'react-router';
-import type { PackDetails, PackTypeAnswer, RegisterAnswer } from '../../contract';
+import { Link, useLocation } from 'react-router';
 import type { StepKind } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
-import type { PackId } from '../../core/measure';
 import { cellsLabel } from '../../core/pack';
 import { PRESET_RULES } from '../../core/rules';
 import type { PresetName } from '../../core/rules';
 import { capacity } from '../../core/wording';
 import { useClock } from '../app/clock';
-import { Failure, Guarded } from '../app/Failure';
+import { Guarded } from '../app/Failure';
 import { useOutbox } from '../app/outbox';
 import { factsOf } from '../app/packFacts';
-import { usePack, useRegister } from '../app/queries';
 import { Loading } from '../kit/Message';
 import { TagPlate } from '../kit/TagPlate';
 import { EntryPanel } from './EntryPanel';
 import type { EntryKind } from './EntryPanel';
+import { LifeBlock } from './LifeBlock';
 import { LabelFacts } from './LabelFacts';
 import { packView, withWaiting } from '../app/packView';
 import { StandingBlock } from './StandingBlock';
 import { Timeline } from './Timeline';
+import { WithPack } from './WithPack';
+import type { PackInHand } from './WithPack';
 
 /** Charts are half of the page's weight and none of its first answer. */
 const HealthSection = lazy(() => import('./health/HealthSection'));
 
 /** One pack: what may be done with it, what to do next, and the records behind that. */
 export default function PackPage() {
-  const id = useParams().id as PackId;
-  const pack = usePack(id);
-  const register = useRegister();
-  if (pack.isError) return <Failure error={pack.error} retry={() => void pack.refetch()} />;
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
-  if (pack.isPending || register.isPending) return <Loading what="the pack" />;
-  const type = register.data.types.find((one) => one.id === pack.data.typeId);
-  if (!type) return <Loading what="its type" />;
-  return <LoadedPack key={id} pack={pack.data} type={type} register={register.data} />;
+  return <WithPack>{(inHand) => <LoadedPack key={inHand.pack.id} {...inHand} />}</WithPack>;
 }
 
-function LoadedPack({
-  pack,
-  type,
-  register,
-}: {
-  pack: PackDetails;
-  type: PackTypeAnswer;
-  register: RegisterAnswer;
-}) {
+function LoadedPack({ pack, type, register }: PackInHand) {
   const now = useClock((clock) => clock.now);
   const outgoing = useOutbox((outbox) => outbox.items);
   const records = withWaiting(pack, outgoing, now);
@@ -89,6 +73,9 @@ function LoadedPack({
           />
         </Guarded>
         <Guarded>
+          <LifeBlock pack={{ ...pack, records }} view={view} />
+        </Guarded>
+        <Guarded>
           <EntryPanel pack={pack} type={type} view={view} entry={entry} onEntry={setEntry} field={field} />
         </Guarded>
       </div>
@@ -104,7 +91,13 @@ function LoadedPack({
         <Guarded>
           <Timeline pack={pack} type={type} records={records} />
         </Guarded>
-        <p className="text-sm">
+        <p className="flex flex-wrap gap-x-6 text-sm">
+          <Link
+            to={`/packs/${pack.id}/decide`}
+            className="inline-flex min-h-11 items-center text-accent underline md:min-h-6"
+          >
+            What becomes of it
+          </Link>
           <Link to="/packs" className="inline-flex min-h-11 items-center text-accent underline md:min-h-6">
             All packs
           </Link>
@@ -117,6 +110,7 @@ function LoadedPack({
 /** What a hand does first for a step that asks for no meter. */
 const ENTRY_OF_STEP: Readonly<Partial<Record<StepKind, EntryKind>>> = {
   'set-apart': 'move',
+  'inspect-held': 'inspection',
   inspect: 'inspection',
   'inspect-season': 'inspection',
   'complete-baseline': 'inspection',

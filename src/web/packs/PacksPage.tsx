@@ -171,6 +171,8 @@ const READY_FILTERS = [
   ['overdue', 'storage overdue'],
   ['out-of-band', 'outside their storage band'],
   ['hold', 'out of use'],
+  ['retired', 'retired, on their way out'],
+  ['recycled', 'recycled'],
   ['due:any', 'whatever the calendar asks within a week'],
   ['due:inspect', 'inspection due'],
   ['due:inspect-season', 'season start due'],

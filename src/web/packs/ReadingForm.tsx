@@ -14,7 +14,7 @@ import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { RecordPreview } from './RecordPreview';
 import { blankToNull } from './entryDrafts';
-import { useHandIn } from './useHandIn';
+import { useHandIn } from '../app/useHandIn';
 import type { PackView } from '../app/packView';
 
 /** What has been typed of a reading. */

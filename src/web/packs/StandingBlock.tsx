@@ -1,18 +1,20 @@
 import { useId, useMemo } from 'react';
 import type { RefObject } from 'react';
 import type { PackDetails } from '../../contract';
-import { isOutOfUse, restedReadings } from '../../core/assess';
+import { awaitsDecision, END_STEPS, isOutOfUse, restedReadings } from '../../core/assess';
 import type { NextStep } from '../../core/assess';
+import { isInService } from '../../core/lifecycle';
 import { DAY_MS } from '../../core/measure';
-import type { Instant } from '../../core/measure';
+import type { Instant, PackId } from '../../core/measure';
 import { PRESETS, PRESET_TITLES } from '../../core/rules';
 import type { HouseRules, PresetName } from '../../core/rules';
 import { carriedForward, carriedMv, storageEvidence } from '../../core/storage';
 import { charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
+import type { Reader } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useMay } from '../app/Person';
 import { AllowanceBar } from '../kit/AllowanceBar';
-import { Button } from '../kit/Button';
+import { Button, ButtonLink } from '../kit/Button';
 import { LargeCellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
 import type { EntryKind } from './EntryPanel';
@@ -35,6 +37,7 @@ interface Props {
 export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry, field }: Props) {
   const { assessment } = view;
   const seqs = new Map(pack.records.map(({ id, seq }) => [id, seq]));
+  const serving = isInService(assessment.life);
   const held = assessment.findings.some(({ severity }) => severity === 'hold');
   return (
     <section aria-label="How it stands" className="grid gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
@@ -52,8 +55,10 @@ export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry
           </span>
           <ClockLine view={view} />
         </p>
-        {assessment.steps[0] && <NextLine step={assessment.steps[0]} onEntry={onEntry} field={field} />}
-        <div className="mt-3">
+        {assessment.steps[0] && (
+          <NextLine packId={pack.id} step={assessment.steps[0]} onEntry={onEntry} field={field} />
+        )}
+        <div className={serving || assessment.findings.length > 0 ? 'mt-3' : 'hidden'}>
           <Findings
             findings={assessment.findings}
             outOfUse={isOutOfUse(assessment.verdict)}
@@ -61,10 +66,12 @@ export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry
           />
         </div>
       </div>
-      <div>
-        <CellsNow view={view} rules={rules} />
-        <JudgedBy judgedBy={judgedBy} onJudgedBy={onJudgedBy} />
-      </div>
+      {serving && (
+        <div>
+          <CellsNow view={view} rules={rules} />
+          <JudgedBy judgedBy={judgedBy} onJudgedBy={onJudgedBy} />
+        </div>
+      )}
     </section>
   );
 }
@@ -95,7 +102,8 @@ function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy
 function ClockLine({ view }: { view: PackView }) {
   const reader = useReader();
   const { storage, verdict } = view.assessment;
-  if (isOutOfUse(verdict)) return <span className="text-faint">storage waits for the decision</span>;
+  if (awaitsDecision(verdict)) return <span className="text-faint">storage waits for the decision</span>;
+  if (isOutOfUse(verdict)) return null;
   switch (storage.state) {
     case 'high':
     case 'low':
@@ -128,7 +136,17 @@ interface Act {
 }
 const READ_IT: Act = { entry: 'reading', label: 'Type the reading' };
 const INSPECT_IT: Act = { entry: 'inspection', label: 'Inspect it now' };
+/** Steps that a decision, a watch or the way to the recycler answers, told in the block below. */
+const ELSEWHERE: ReadonlySet<NextStep['do']> = new Set([
+  'keep-off',
+  'decide',
+  'second-name',
+  'attend-recovery',
+  ...END_STEPS,
+]);
+
 const ACT_OF_STEP: Readonly<Partial<Record<NextStep['do'], Act>>> = {
+  'inspect-held': INSPECT_IT,
   'set-apart': { entry: 'move', label: 'Note where it lies' },
   'send-back': { entry: 'move', label: 'Note where it went' },
   inspect: INSPECT_IT,
@@ -138,16 +156,19 @@ const ACT_OF_STEP: Readonly<Partial<Record<NextStep['do'], Act>>> = {
 };
 
 function NextLine({
+  packId,
   step,
   onEntry,
   field,
 }: {
+  packId: PackId;
   step: NextStep;
   onEntry: (entry: EntryKind) => void;
   field: RefObject<HTMLInputElement | null>;
 }) {
   const reader = useReader();
   const mayWrite = useMay('record.reading');
+  const mayDecide = useMay('record.decision');
   const { entry, label } = ACT_OF_STEP[step.do] ?? READ_IT;
   const act = () => {
     onEntry(entry);
@@ -157,9 +178,14 @@ function NextLine({
     <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 border-y-2 border-ink py-2">
       <span>
         <span className="text-faint">Next</span> <b className="text-lg">{STEP_WORDS[step.do]}</b>
-        {step.dueAt !== null && step.do !== 'store-up-now' && <span>, {dueWords(step.dueAt, reader)}</span>}
+        {step.dueAt !== null && <span>{dueOf(step.do, step.dueAt, reader)}</span>}
       </span>
-      {mayWrite && (
+      {(step.do === 'decide' || step.do === 'second-name') && mayDecide && (
+        <ButtonLink to={`/packs/${packId}/decide`} weight="main">
+          Decide about it
+        </ButtonLink>
+      )}
+      {mayWrite && !ELSEWHERE.has(step.do) && (
         <Button weight="main" onClick={act}>
           {label}
         </Button>
@@ -167,6 +193,16 @@ function NextLine({
     </p>
   );
 }
+
+/** When a step is to be done; a watch and a rest last until then. */
+function dueOf(step: NextStep['do'], dueAt: Instant, reader: Reader): string {
+  if (step === 'keep-off') return ` until ${whenWords(dueAt, reader)}`;
+  if (step === 'verify-again') return `, from ${whenWords(dueAt, reader)} on`;
+  return UNTIMED.has(step) ? '' : `, ${dueWords(dueAt, reader)}`;
+}
+
+/** What cannot wait, and what waits for a hand rather than for an hour. */
+const UNTIMED: ReadonlySet<NextStep['do']> = new Set(['store-up-now', 'inspect-held', ...END_STEPS]);
 
 function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
   const reader = useReader();

@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
+import { isCorrectable } from '../../core/admission';
 import { latestCorrections } from '../../core/record';
 import type { CorrectionRecord, PackRecord } from '../../core/record';
-import { whenWords } from '../../core/wording';
+import { KIND_WORDS, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { discard, useOutbox } from '../app/outbox';
 import { useMay, usePerson } from '../app/Person';
 import { Photo } from '../app/inspection/PhotoStrip';
 import { Button } from '../kit/Button';
 import { CorrectionSheet } from './CorrectionSheet';
-import { KIND_WORDS, recordLine } from './recordWords';
+import { recordLine } from './recordWords';
 import type { RecordLine } from './recordWords';
-import { useNames } from './useNames';
+import { useNames } from '../app/useNames';
 
 const SHOWN_AT_FIRST = 40;
 
@@ -77,8 +78,7 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
   const person = usePerson();
   const mayOwn = useMay('record.correction');
   const mayAny = useMay('record.correct.any');
-  const mayCorrect =
-    !waiting && record.kind !== 'correction' && (mayAny || (mayOwn && record.by === person.id));
+  const mayCorrect = !waiting && isCorrectable(record) && (mayAny || (mayOwn && record.by === person.id));
   if (record.kind === 'correction') return null;
   const replacement = correction?.payload.replacement ?? null;
   return (

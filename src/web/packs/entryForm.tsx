@@ -8,7 +8,7 @@ import { Button } from '../kit/Button';
 import type { Understood } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
 import type { PackView } from '../app/packView';
-import { useHandIn } from './useHandIn';
+import { useHandIn } from '../app/useHandIn';
 
 /** A form whose text must be understood before it is a record. */
 interface EntrySpec<Draft, Body extends RecordBody> {

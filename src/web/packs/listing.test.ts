@@ -60,6 +60,14 @@ describe('sorting', () => {
     expect(tags(sorted(packs, sortFrom('-verdict')))[0]).toBe('HX-10');
   });
 
+  it('puts packs that left after all that wait for somebody, the gravest first', () => {
+    const some = (['recycled', 'fit', 'retired', 'retire-advised', 'hold'] as const).map((verdict) =>
+      aRow(verdict, { verdict }),
+    );
+    const gravest = sorted(listedPacks(some, REGISTER), sortFrom('-verdict'));
+    expect(tags(gravest).slice(0, 3)).toEqual(['retire-advised', 'hold', 'fit']);
+  });
+
   it('takes a column it does not know for the tag', () => {
     expect(sortFrom('-nonsense')).toEqual({ column: 'tag', descending: false });
   });

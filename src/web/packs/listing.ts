@@ -1,5 +1,5 @@
 import type { PackRow, RegisterAnswer } from '../../contract';
-import { STEP_KINDS, VERDICTS } from '../../core/assess';
+import { awaitsDecision, STEP_KINDS, VERDICTS } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
 import { spread } from '../../core/health';
 import { DAY_MS } from '../../core/measure';
@@ -38,7 +38,7 @@ export function listedPacks(rows: readonly PackRow[], register: RegisterAnswer):
       cells,
       chemistry,
       VERDICT_WORDS[row.verdict],
-      row.mayFly === 'no' ? 'hold out-of-use' : '',
+      awaitsDecision(row.verdict) ? 'hold out-of-use' : '',
       STORAGE_WORDS[row.storage],
       row.storage === 'high' || row.storage === 'low' ? 'out-of-band' : '',
       row.next ? STEP_WORDS[row.next.do] : '',
@@ -128,7 +128,8 @@ export function sortValue(pack: ListedPack, column: ColumnKey): string | number 
     case 'tag':
       return row.tag;
     case 'verdict':
-      return VERDICTS.indexOf(row.verdict);
+      // What was decided is over: no pack that left comes before one that waits.
+      return row.verdict === 'retired' || row.verdict === 'recycled' ? null : VERDICTS.indexOf(row.verdict);
     case 'cells':
       return pack.cells;
     case 'type':

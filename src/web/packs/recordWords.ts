@@ -1,36 +1,29 @@
-import type { PersonId, PlaceId } from '../../core/measure';
 import type {
   ChargeEnding,
   ChargeMode,
   ChargePayload,
   Correctable,
+  DecisionPayload,
   FlightPayload,
   InspectionPayload,
-  PackRecord,
   ReadingPayload,
   ReadVolts,
+  RecoveryEnding,
+  RecoveryPayload,
   ResistancePayload,
+  Standing,
 } from '../../core/record';
 import { CHEMISTRY } from '../../core/chemistry';
-import { amps, ANSWER_WORDS, OCCASION_WORDS, SWELLING_WORDS, volts } from '../../core/wording';
-
-/** Names for ids, for putting records into words. */
-export interface Names {
-  readonly place: (id: PlaceId) => string;
-  readonly person: (id: PersonId) => string;
-}
-
-export const KIND_WORDS: Readonly<Record<PackRecord['kind'], string>> = {
-  received: 'Received',
-  reading: 'Reading',
-  resistance: 'Resistance',
-  charge: 'Charge',
-  flight: 'Flight',
-  inspection: 'Inspection',
-  moved: 'Moved',
-  note: 'Note',
-  correction: 'Correction',
-};
+import {
+  amps,
+  ANSWER_WORDS,
+  disposalLine,
+  INCIDENT_WORDS,
+  OCCASION_WORDS,
+  SWELLING_WORDS,
+  volts,
+} from '../../core/wording';
+import type { Names } from '../app/useNames';
 
 /** A record in one line: measured figures apart from words, because they are set in another face. */
 export interface RecordLine {
@@ -39,7 +32,7 @@ export interface RecordLine {
 }
 
 /** What a record says. */
-export function recordLine(record: Correctable, names: Names): RecordLine {
+export function recordLine(record: Correctable | Standing, names: Names): RecordLine {
   switch (record.kind) {
     case 'reading':
       return readingLine(record.payload);
@@ -55,6 +48,14 @@ export function recordLine(record: Correctable, names: Names): RecordLine {
     case 'moved':
     case 'note':
       return { figures: '', words: wordsOf(record, names) };
+    case 'incident':
+    case 'watch-ended':
+    case 'inspection-asked':
+    case 'decision':
+    case 'confirmation':
+    case 'recovery':
+    case 'disposal':
+      return { figures: '', words: standingWords(record, names) };
     default:
       return record satisfies never;
   }
@@ -83,6 +84,67 @@ function wordsOf(
       return record satisfies never;
   }
 }
+
+/** What a decision or a step on a pack's way says. */
+function standingWords(record: Standing, names: Names): string {
+  switch (record.kind) {
+    case 'incident':
+      return `${INCIDENT_WORDS[record.payload.kind].name}${record.payload.holds ? '' : ', not held for it'}`;
+    case 'watch-ended':
+    case 'inspection-asked':
+      return record.payload.reason;
+    case 'decision': {
+      const { what, reason } = record.payload;
+      return `${decisionWords(what)}: ${reason}`;
+    }
+    case 'confirmation':
+      return joined(['under the retirement', record.payload.reason]);
+    case 'recovery':
+      return recoveryWords(record.payload);
+    case 'disposal':
+      return disposalLine(record.payload, names.place);
+    default:
+      return record satisfies never;
+  }
+}
+
+function decisionWords(what: DecisionPayload['what']): string {
+  switch (what.to) {
+    case 'hold':
+      return 'Put on hold';
+    case 'release': {
+      const { watch } = what;
+      if (watch === 'none') return 'Released';
+      return watch === 'for-good'
+        ? 'Released, on watch for good'
+        : `Released, on watch until ${new Date(watch.until).toISOString().slice(0, 10)}`;
+    }
+    case 'retire':
+      return what.secondWanted ? 'Retired, a second name wanted' : 'Retired';
+    default:
+      return what satisfies never;
+  }
+}
+
+function recoveryWords(payload: RecoveryPayload): string {
+  switch (payload.step) {
+    case 'begun':
+      return `Begun at ${amps(payload.currentA)} on ${payload.charger}, attended by ${payload.attendant}: ${payload.causeText}`;
+    case 'looked':
+      return joined([`Felt: ${payload.feels}`, payload.cellsMv?.map(volts).join(' ')]);
+    case 'ended':
+      return joined([RECOVERY_WORDS[payload.how], payload.cellsMv?.map(volts).join(' '), payload.remarks]);
+    default:
+      return payload satisfies never;
+  }
+}
+
+export const RECOVERY_WORDS: Readonly<Record<RecoveryEnding, string>> = {
+  reached: 'Came up',
+  warm: 'Got warm, stopped',
+  time: 'Time over, stopped',
+  'given-up': 'Given up',
+};
 
 export const MODE_WORDS: Readonly<Record<ChargeMode, string>> = {
   balance: 'balance charge',

@@ -20,10 +20,11 @@ export function PlacesTable({ places }: { places: readonly PlaceAnswer[] }) {
   );
 }
 
-function describe({ kind, fireResistant, celsius, capacity }: PlaceAnswer): string {
+function describe({ kind, fireResistant, celsius, capacity, setApart }: PlaceAnswer): string {
   return [
     kind,
     fireResistant && 'fire-resistant',
+    setApart && 'for packs set apart',
     capacity !== null && `up to ${capacity}`,
     celsius !== null && `${celsius} °C`,
   ]
@@ -39,6 +40,9 @@ interface PlaceValues {
   readonly capacity: string;
   readonly slots: string;
   readonly celsius: string;
+  readonly setApart: boolean;
+  readonly limitKg: string;
+  readonly limitWh: string;
 }
 
 const BLANK: PlaceValues = {
@@ -49,9 +53,13 @@ const BLANK: PlaceValues = {
   capacity: '',
   slots: '0',
   celsius: '',
+  setApart: false,
+  limitKg: '',
+  limitWh: '',
 };
 
-function valuesOf({ name, kind, fireResistant, code, capacity, slots, celsius }: PlaceAnswer): PlaceValues {
+function valuesOf(place: PlaceAnswer): PlaceValues {
+  const { name, kind, fireResistant, code, capacity, slots, celsius, setApart, limitKg, limitWh } = place;
   const text = (value: number | null) => (value === null ? '' : String(value));
   return {
     name,
@@ -61,6 +69,9 @@ function valuesOf({ name, kind, fireResistant, code, capacity, slots, celsius }:
     capacity: text(capacity),
     slots: String(slots),
     celsius: text(celsius),
+    setApart,
+    limitKg: text(limitKg),
+    limitWh: text(limitWh),
   };
 }
 
@@ -75,6 +86,8 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
       capacity: figureTyped(values.capacity),
       slots: figureTyped(values.slots) ?? 0,
       celsius: figureTyped(values.celsius),
+      limitKg: figureTyped(values.limitKg),
+      limitWh: figureTyped(values.limitWh),
       map: place?.map ?? null,
     }),
   );
@@ -110,6 +123,20 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
           {...form.register('slots')}
         />
         <TextField
+          label="Limit, kg"
+          inputMode="decimal"
+          hint="For a recycling container."
+          error={errors.limitKg?.message}
+          {...form.register('limitKg')}
+        />
+        <TextField
+          label="Limit, Wh"
+          inputMode="decimal"
+          hint="For a recycling container."
+          error={errors.limitWh?.message}
+          {...form.register('limitWh')}
+        />
+        <TextField
           label="Temperature, °C"
           inputMode="decimal"
           hint="From now on; packs that lie here age by it."
@@ -121,6 +148,11 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
         label="Fire-resistant"
         hint="A bag, a vented metal box or a cabinet. An unvented metal box is itself a hazard."
         {...form.register('fireResistant')}
+      />
+      <CheckField
+        label="For packs set apart"
+        hint="Packs on hold lie only here. A recycling container set apart takes damaged packs only."
+        {...form.register('setApart')}
       />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!place} />
     </form>

@@ -57,7 +57,7 @@ function rowViews(
   const byId = new Map(packs.map((pack) => [pack.id, pack]));
   const types = new Map(register.types.map((type) => [type.id, type]));
   const known = new Set(round.rows.map(({ packId }) => packId));
-  const added = [...new Set([...scannedIn, ...items.map(({ packId }) => packId)])].filter(
+  const added = [...new Set([...scannedIn, ...items.flatMap(({ packId }) => packId ?? [])])].filter(
     (packId) => !known.has(packId),
   );
   const open = added.map((packId) => ({ packId, outcome: null, by: null, at: null, reason: null }));

@@ -38,8 +38,8 @@ export function useRowKeeping(round: RoundDetails): KeepRow {
       case 'waiting':
         return null;
       case 'refused': {
-        const { fields, problem, message } = handed.error;
-        return fields.map((field) => field.message).join(' ') || (problem?.detail ?? message);
+        const { fields, says } = handed.error;
+        return fields.map(({ message }) => message).join(' ') || says;
       }
       default:
         return handed satisfies never;

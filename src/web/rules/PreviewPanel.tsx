@@ -197,7 +197,7 @@ function AdoptForm({
       onDone();
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;
-      setProblem(error.fields[0]?.message ?? error.problem?.detail ?? error.message);
+      setProblem(error.says);
       // Somebody else's version is fetched, so that the preview compares with what is in force now.
       if (error.code === 'changed-meanwhile') void queryClient.invalidateQueries({ queryKey: KEYS.rules });
     } finally {

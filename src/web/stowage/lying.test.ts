@@ -13,6 +13,7 @@ it('tells where everything lies, slot by slot, and who carries the rest', () => 
       aRow('HX-07', { slot: 3 }),
       aRow('HX-08', { holderId: 'jory' as PersonId }),
       aRow('HX-09', { placeId: null }),
+      aRow('HX-06', { placeId: null, verdict: 'recycled' }),
     ],
     register,
   );

@@ -27,6 +27,7 @@ export interface Stowage {
 export function stowage(rows: readonly PackRow[], register: RegisterAnswer): Stowage {
   const chemistryOf = new Map(register.types.map(({ id, chemistry }) => [id, chemistry]));
   const packs = rows
+    .filter(({ verdict }) => verdict !== 'recycled')
     .map((row): LyingPack => {
       const chemistry: Chemistry = chemistryOf.get(row.typeId) ?? 'lipo';
       return { id: row.id, chemistry, verdict: row.verdict, storage: row.storage, row };

@@ -40,10 +40,14 @@ export const REGISTER: RegisterAnswer = {
       slots: 0,
       celsius: null,
       map: null,
+      setApart: false,
+      limitKg: null,
+      limitWh: null,
     },
   ],
   placeTemperatures: [],
   instruments: [],
+  recyclers: [],
   rules: { version: 1, rules: PRESET_RULES['even-keel'], adoptedAt: 0 },
 };
 
@@ -72,6 +76,11 @@ export function aRow(tag: string, more: Partial<PackRow> = {}): PackRow {
     dueAt: null,
     allowanceHours: null,
     next: null,
+    life: 'in-service',
+    outSince: null,
+    watchFrom: null,
+    watchUntil: null,
+    deliveryId: null,
     seq: 1,
     ...more,
   };

@@ -4,9 +4,19 @@ import type { TodayAnswer, TodayItem } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
 import type { TaskKind } from '../../core/assess';
 import type { RoundKind } from '../../core/rounds';
-import { dueWords, plural, sentence, STEP_WORDS, whenWords } from '../../core/wording';
+import {
+  dueWords,
+  INCIDENT_WORDS,
+  LIFE_WORDS,
+  plural,
+  sentence,
+  STEP_WORDS,
+  whenWords,
+} from '../../core/wording';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
+import { WatchTimer } from '../app/lifecycle/WatchTimer';
+import { useNames } from '../app/useNames';
 import { useRegister, useToday } from '../app/queries';
 import { ButtonLink } from '../kit/Button';
 import { CellLadder } from '../kit/CellLadder';
@@ -33,6 +43,7 @@ export function TodayPage() {
   return (
     <>
       <Headline today={data} />
+      <Watches watches={data.watches} />
       <Horizon items={data.outOfBand} total={data.outOfBandTotal} />
       <OpenRounds rounds={data.openRounds} />
       <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
@@ -41,9 +52,11 @@ export function TodayPage() {
           items={data.held}
           total={data.heldTotal}
           empty="No pack waits for a decision."
-          more="/packs?q=hold"
+          more="/end-of-life"
         />
         <DueList groups={data.due} />
+        <Tasks tasks={data.tasks} />
+        <Leaving items={data.leaving} total={data.leavingTotal} />
         <Waiting
           title="To be measured"
           items={data.toMeasure}
@@ -54,6 +67,108 @@ export function TodayPage() {
         />
       </div>
     </>
+  );
+}
+
+/** Packs nobody goes near, counting down; over, they are inspected. */
+function Watches({ watches }: { watches: TodayAnswer['watches'] }) {
+  const reader = useReader();
+  if (watches.length === 0) return null;
+  return (
+    <ul aria-label="Watched from a distance" className="mb-5 border-y-2 border-red">
+      {watches.map(({ packId, tag, incidentId, kind, from, until }) => (
+        <li key={packId} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-1.5">
+          <Link
+            to={`/packs/${packId}`}
+            className="inline-flex min-h-11 w-20 items-center font-mono text-lg font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
+          >
+            {tag}
+          </Link>
+          <WatchTimer from={from} until={until} />
+          <span className="min-w-0 flex-1 basis-48 text-sm">
+            <Link to={`/incidents/${incidentId}`} className="underline underline-offset-3">
+              {INCIDENT_WORDS[kind].name}
+            </Link>
+            , {reader.now < until ? `keep off until ${whenWords(until, reader)}` : 'its watch is over'}
+          </span>
+          {reader.now >= until && (
+            <ButtonLink to={`/packs/${packId}`} state={{ step: 'inspect-held' }} weight="main">
+              Inspect it
+            </ButtonLink>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Retired packs whose next step waits for a hand, or for an hour within sight. */
+function Leaving({ items, total }: { items: readonly TodayItem[]; total: number }) {
+  const reader = useReader();
+  if (items.length === 0) return null;
+  return (
+    <Section title="On the way out" count={total}>
+      <ul>
+        {items.map(({ id, tag, life, verdict, next }) => {
+          const step = next?.do ?? null;
+          const dueAt = step === 'verify-again' ? (next?.dueAt ?? null) : null;
+          const leads =
+            step === 'consign' || step === 'hand-over' ? '/end-of-life/consignments' : `/packs/${id}`;
+          return (
+            <li key={id} className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+              <VerdictShape verdict={verdict} />
+              <Link
+                to={`/packs/${id}`}
+                className="inline-flex min-h-11 w-16 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
+              >
+                {tag}
+              </Link>
+              <span className="min-w-0 flex-1 basis-40 text-sm">
+                {LIFE_WORDS[life]}
+                {dueAt !== null && (
+                  <span className={dueAt <= reader.now ? 'font-bold text-red' : 'text-faint'}>
+                    , {dueWords(dueAt, reader)}
+                  </span>
+                )}
+              </span>
+              {step && <ButtonLink to={leads}>{STEP_WORDS[step]}</ButtonLink>}
+            </li>
+          );
+        })}
+      </ul>
+      {total > items.length && (
+        <Link to="/end-of-life/board" className="block py-2 font-bold text-accent underline">
+          {total - items.length} more
+        </Link>
+      )}
+    </Section>
+  );
+}
+
+/** What incidents left to be done. */
+function Tasks({ tasks }: { tasks: TodayAnswer['tasks'] }) {
+  const reader = useReader();
+  const names = useNames();
+  if (tasks.length === 0) return null;
+  return (
+    <Section title="Follow-ups" count={tasks.length}>
+      <ul>
+        {tasks.map(({ id, incidentId, incidentKind, text, ownerId, dueAt }) => (
+          <li key={id} className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+            <span className="min-w-0 flex-1 basis-52">
+              {text}
+              <span className="block text-sm text-faint">
+                {names.person(ownerId)}, {INCIDENT_WORDS[incidentKind].name.toLowerCase()},{' '}
+                <span className={dueAt <= reader.now ? 'font-bold text-red' : ''}>
+                  {dueWords(dueAt, reader)}
+                </span>
+              </span>
+            </span>
+            <ButtonLink to={`/incidents/${incidentId}`}>Open it</ButtonLink>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 
@@ -227,7 +342,10 @@ function WaitingRow({ item, showDue }: { item: TodayItem; showDue: boolean }) {
         <CellLadder chemistry={type.chemistry} cellsMv={item.cellsMv} rules={register.rules.rules} />
       )}
       {item.next && (
-        <ButtonLink to={`/packs/${item.id}`} state={{ step: item.next.do }}>
+        <ButtonLink
+          to={item.next.do === 'decide' ? `/packs/${item.id}/decide` : `/packs/${item.id}`}
+          state={{ step: item.next.do }}
+        >
           {STEP_WORDS[item.next.do]}
         </ButtonLink>
       )}

@@ -18,7 +18,7 @@ export function inspectionFailed({ history, rules }: CaseFile): readonly Finding
       const said = rules.checklists[occasion].find((item) => item.key === key)?.failMeans ?? failMeans;
       const means = meaningOf(key, said);
       if (standing.get(key)?.means === 'hold' && means !== 'hold') continue;
-      if (answer === 'fail') standing.set(key, { occasion, at, asks, note, means, records });
+      if (answer === 'fail') standing.set(key, { key, occasion, at, asks, note, means, records });
       else if (answer === 'ok' && standing.get(key)?.means !== 'hold') standing.delete(key);
     }
   }
@@ -31,7 +31,14 @@ export function inspectionFailed({ history, rules }: CaseFile): readonly Finding
       rule: 'inspection-failed',
       severity: SEVERITY[gravest[0]!.means],
       failures: gravest.map(({ records: _records, ...failure }) => failure),
-      records: [...new Set(gravest.flatMap(({ records }) => records))],
+      // A release answers what held; a milder failure found later is not new evidence for the hold.
+      records: [
+        ...new Set(
+          gravest
+            .filter(({ means }) => gravest[0]!.means !== 'hold' || means === 'hold')
+            .flatMap(({ records }) => records),
+        ),
+      ],
     },
   ];
 }

@@ -1,5 +1,5 @@
 import type { HeldExposure } from '../../../core/storage';
-import { useNames } from '../useNames';
+import { useNames } from '../../app/useNames';
 
 /** Days spent full, and in whose hands: ten separate days harm as ten in a row do. */
 export function ExposureTable({ exposure }: { exposure: readonly HeldExposure[] }) {

@@ -7,12 +7,14 @@ import {
   note,
   reading,
   received,
+  PLAIN,
   SOMEBODY,
   START,
   total,
 } from '../testing/histories';
 import { CLOCK_SLACK_MS, refusalsOf } from '.';
-import type { Actor, PackRecord } from '.';
+import type { Actor } from '../lifecycle';
+import type { PackRecord } from '../record';
 
 const pack = aPack();
 const CUSTODIAN: Actor = { id: SOMEBODY, role: 'custodian' };
@@ -20,7 +22,7 @@ const OTHER_PILOT: Actor = { id: '0195a000-0000-7000-8000-000000000002' as Perso
 const NOW = START + 100 * HOUR_MS;
 
 function codes(draft: PackRecord, { records = [received()], actor = CUSTODIAN, of = pack, now = NOW } = {}) {
-  return refusalsOf(of, records, draft, actor, now).map(({ code, field }) => `${code} @ ${field}`);
+  return refusalsOf(of, records, draft, actor, now, PLAIN).map(({ code, field }) => `${code} @ ${field}`);
 }
 
 it('takes a sound reading', () => {

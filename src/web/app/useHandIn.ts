@@ -3,11 +3,11 @@ import { v7 as newId } from 'uuid';
 import type { FieldProblem, PackDetails } from '../../contract';
 import type { Instant, RecordId } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
-import { currentTime } from '../app/clock';
-import { say } from '../app/notices';
-import { handIn } from '../app/outbox';
-import { usePerson } from '../app/Person';
-import { KEYS, queryClient } from '../app/queries';
+import { currentTime } from './clock';
+import { KEPT_HERE, say } from './notices';
+import { handIn } from './outbox';
+import { usePerson } from './Person';
+import { KEYS, queryClient } from './queries';
 
 interface HandIn {
   /** Hands the records in, all or none; true when the form may be cleared, because they are kept or safely waiting. */
@@ -18,7 +18,7 @@ interface HandIn {
 }
 
 /** For the forms that write to one pack. */
-export function useHandIn(pack: PackDetails): HandIn {
+export function useHandIn(pack: Pick<PackDetails, 'id'>): HandIn {
   const person = usePerson();
   const [busy, setBusy] = useState(false);
   const [problems, setProblems] = useState<readonly FieldProblem[]>([]);
@@ -33,20 +33,25 @@ export function useHandIn(pack: PackDetails): HandIn {
     try {
       const when = at ?? currentTime();
       const drafts = [bodies].flat().map((body) => ({ ...body, id: newId() as RecordId, at: when }));
-      const handed = await handIn({ id: newId(), packId: pack.id, by: person.id, drafts, round: null });
+      const item = { id: newId(), packId: pack.id, by: person.id, drafts, round: null };
+      const handed = await handIn(item, (answer) =>
+        queryClient.setQueryData<PackDetails>(
+          KEYS.pack(pack.id),
+          (known) => known && withKept(known, answer.records),
+        ),
+      );
       switch (handed.outcome) {
         case 'kept':
-          queryClient.setQueryData<PackDetails>(
-            KEYS.pack(pack.id),
-            (known) => known && withKept(known, handed.answer.records),
-          );
           say(done);
           return true;
         case 'waiting':
-          say('No connection: kept on this device, and sent when it is back.');
+          say(KEPT_HERE);
           return true;
         case 'refused':
-          setProblems(named(handed.error.fields, handed.error.problem?.detail ?? handed.error.message));
+          setProblems(named(handed.error.fields, handed.error.says));
+          // Whoever decided on an older page sees what came since, with what they typed still there.
+          if (handed.error.code === 'changed-meanwhile')
+            void queryClient.invalidateQueries({ queryKey: KEYS.pack(pack.id) });
           return false;
         default:
           return handed satisfies never;

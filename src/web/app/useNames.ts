@@ -1,5 +1,11 @@
-import { useRegister } from '../app/queries';
-import type { Names } from './recordWords';
+import type { PersonId, PlaceId } from '../../core/measure';
+import { useRegister } from './queries';
+
+/** Names for ids, for putting records into words. */
+export interface Names {
+  readonly place: (id: PlaceId) => string;
+  readonly person: (id: PersonId) => string;
+}
 
 /** Names of places and people, for whoever puts records into words. */
 export function useNames(): Names {

@@ -1,0 +1,51 @@
+import { assess, isOutOfUse } from '../assess';
+import type { Verdict } from '../assess';
+import { MINUTE_MS } from '../measure';
+import type { Instant } from '../measure';
+import { fold } from '../record';
+import type { RecordDraft } from '../record';
+import type { Asked } from './admit';
+import type { PlaceUse } from './circumstances';
+
+export type UseRefusal =
+  /** The pack was on hold, retired or worse when this began. */
+  | { readonly code: 'out-of-use'; readonly field: string; readonly verdict: Verdict }
+  | { readonly code: 'not-among-sound'; readonly field: string; readonly verdict: Verdict };
+
+type UseDraft = Extract<RecordDraft, { kind: 'charge' | 'flight' | 'moved' }>;
+
+/**
+ * Nobody charges, flies or takes out a pack that is out of use, and it lies only where packs set apart lie. A record that
+ * arrives late is judged by when the use began, by what is known of that time now: a flight that began before the pack
+ * was held is evidence, one that began after is not taken.
+ */
+export function refusedUse(asked: Asked<UseDraft>): UseRefusal[] {
+  const { draft, circumstances } = asked;
+  if (draft.kind !== 'moved') {
+    const verdict = verdictAt(asked, startOf(draft));
+    return isOutOfUse(verdict) ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];
+  }
+  const { holderId, placeId } = draft.payload;
+  const amongSound = placeId !== null && !isForOthers(circumstances.places.get(placeId));
+  if (holderId === null && !amongSound) return [];
+  const verdict = verdictAt(asked, draft.at);
+  if (!isOutOfUse(verdict)) return [];
+  return [
+    ...(holderId === null ? [] : [{ code: 'out-of-use' as const, field: 'payload.holderId', verdict }]),
+    ...(amongSound ? [{ code: 'not-among-sound' as const, field: 'payload.placeId', verdict }] : []),
+  ];
+}
+
+/** Packs set apart, and those on their way to a recycler, lie away from sound ones. */
+function isForOthers(place: PlaceUse | undefined): boolean {
+  return place !== undefined && (place.setApart || place.recycling);
+}
+
+function startOf(draft: Exclude<UseDraft, { kind: 'moved' }>): Instant {
+  return draft.at - (draft.payload.minutes ?? 0) * MINUTE_MS;
+}
+
+function verdictAt({ pack, records, circumstances: { rules } }: Asked, at: Instant): Verdict {
+  const known = records.filter((record) => record.at <= at);
+  return assess(fold(pack, known), rules, at).verdict;
+}

@@ -1,0 +1,21 @@
+import type { RecordKind } from '../record';
+
+/** What each kind of record is called. */
+export const KIND_WORDS: Readonly<Record<RecordKind, string>> = {
+  received: 'Received',
+  reading: 'Reading',
+  resistance: 'Resistance',
+  charge: 'Charge',
+  flight: 'Flight',
+  inspection: 'Inspection',
+  moved: 'Moved',
+  note: 'Note',
+  incident: 'Incident',
+  'watch-ended': 'Watch ended early',
+  'inspection-asked': 'Inspection asked for',
+  decision: 'Decision',
+  confirmation: 'Second name',
+  recovery: 'Recovery',
+  disposal: 'End of life',
+  correction: 'Correction',
+};

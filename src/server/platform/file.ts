@@ -1,0 +1,19 @@
+import type { Response } from 'express';
+
+const TYPES = {
+  pdf: 'application/pdf',
+  csv: 'text/csv; charset=utf-8',
+  json: 'application/json',
+  ics: 'text/calendar',
+} as const;
+type Ending = keyof typeof TYPES;
+
+/** What is looked at before it is saved opens beside the page; a table or an archive is saved. */
+const OPENED: ReadonlySet<Ending> = new Set(['pdf', 'ics']);
+
+/** Answers with a file. Its ending says its type, and whether it opens or is saved. */
+export function sendFile(res: Response, name: `${string}.${Ending}`, bytes: Buffer | string): void {
+  const ending = name.slice(name.lastIndexOf('.') + 1) as Ending;
+  const how = OPENED.has(ending) ? 'inline' : 'attachment';
+  res.set('content-disposition', `${how}; filename="${name}"`).type(TYPES[ending]).send(bytes);
+}

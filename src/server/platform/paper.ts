@@ -1,0 +1,89 @@
+import type { Content, ContentTable, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Instant } from '../../core/measure';
+
+/** How printed forms look: an A4 sheet, hairlines instead of boxes, figures that line up. */
+export const PAPER: Pick<TDocumentDefinitions, 'pageSize' | 'pageMargins' | 'defaultStyle' | 'footer'> = {
+  pageSize: 'A4',
+  pageMargins: [42, 42, 42, 48],
+  defaultStyle: { font: 'Text', fontSize: 10, lineHeight: 1.25, color: '#1d1b16' },
+  footer: (page, pages) => ({
+    text: `Malle · page ${page} of ${pages}`,
+    alignment: 'right',
+    margin: [42, 12, 42, 0],
+    fontSize: 8,
+    color: QUIET,
+  }),
+};
+
+/** The ink of labels and asides. */
+export const QUIET = '#5c5546';
+
+export const hairlines = { width: 0.6, colour: '#8f836b' };
+
+/** A day as paper says it: with its year, since paper outlives it. */
+export function paperDay(at: Instant | null, zone: string): string {
+  if (at === null) return '';
+  return new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: zone }).format(at);
+}
+
+/** A day and hour as paper says them. */
+export function paperTime(at: Instant, zone: string): string {
+  const style = { dateStyle: 'medium', timeStyle: 'short', timeZone: zone } as const;
+  return new Intl.DateTimeFormat('en-GB', style).format(at);
+}
+
+/** A day as a table and a spreadsheet sort it. */
+export function isoDay(at: Instant, zone: string): string {
+  return new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeZone: zone }).format(at);
+}
+
+export function heading(title: string, aside: string): Content {
+  return {
+    columns: [
+      { text: title, bold: true, fontSize: 16 },
+      { text: aside, font: 'Mono', alignment: 'right', width: 140 },
+    ],
+    margin: [0, 0, 0, 10],
+  };
+}
+
+/**
+ * A ruled table: titles once a page, text to the left, figures to the right.
+ * @param figuresFrom the first column that holds figures
+ */
+export function tableOf(
+  titles: readonly string[],
+  rows: readonly (readonly string[])[],
+  widths: (number | string)[],
+  figuresFrom: number,
+): ContentTable {
+  const align = (i: number): 'left' | 'right' => (i >= figuresFrom ? 'right' : 'left');
+  return {
+    table: {
+      headerRows: 1,
+      dontBreakRows: true,
+      widths,
+      body: [
+        titles.map((text, i) => ({ text, bold: true, fontSize: 9, alignment: align(i) })),
+        ...rows.map((row) =>
+          row.map((text, i) => ({
+            text,
+            alignment: align(i),
+            font: i >= figuresFrom ? 'Mono' : 'Text',
+            fontSize: 9,
+          })),
+        ),
+      ],
+    },
+    layout: {
+      hLineWidth: (i, node) =>
+        i === 0 ? 0 : i === 1 ? 1.2 : i === node.table.body.length ? 0 : hairlines.width,
+      hLineColor: (i) => (i === 1 ? '#1d1b16' : '#d8cdb8'),
+      vLineWidth: () => 0,
+      paddingLeft: (i) => (i === 0 ? 0 : 6),
+      paddingRight: () => 6,
+      paddingTop: () => 2,
+      paddingBottom: () => 2,
+    },
+  };
+}

@@ -1,0 +1,111 @@
+import { v7 as newId } from 'uuid';
+import type TestAgent from 'supertest/lib/agent';
+import type { PackDetails, ReportAnswer } from '../../contract';
+import { DAY_MS } from '../../core/measure';
+import {
+  addPack,
+  addType,
+  incidentBody,
+  inspectionPayload,
+  NOW,
+  openTestApp,
+  readingBody,
+} from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+
+let test: TestApp;
+let custodian: TestAgent;
+let typeId: string;
+let pack: PackDetails;
+
+const write = (packId: string, ...records: object[]) =>
+  custodian.post('/api/records').send({ packId, records }).expect(201);
+const recordBody = (kind: string, payload: object, at: number) => ({
+  id: newId(),
+  at,
+  kind,
+  payload,
+  supersedes: null,
+});
+const START = NOW - 30 * DAY_MS;
+
+beforeAll(async () => {
+  test = await openTestApp();
+  custodian = await test.as('custodian');
+  typeId = (await addType(custodian, { name: 'Reported type' })).id;
+  pack = await addPack(custodian, typeId, 'RP-1', { receivedAt: START - DAY_MS });
+  await write(pack.id, readingBody([3800, 3800, 3800, 3800], { at: START }));
+  const other = await addPack(custodian, (await addType(custodian)).id, 'RP-2', { receivedAt: START });
+  await write(other.id, readingBody([4200, 4200, 4200, 4200], { at: START }));
+  const incident = incidentBody([pack.id], {}, START + 10 * DAY_MS);
+  await custodian.post('/api/incidents').send(incident).expect(201);
+  await write(
+    pack.id,
+    recordBody('inspection', inspectionPayload({ occasion: 'after-crash' }), START + 11 * DAY_MS),
+    readingBody([3800, 3800, 3800, 3800], { at: START + 11 * DAY_MS }),
+  );
+  const { records } = (await custodian.get(`/api/packs/${pack.id}`)).body as PackDetails;
+  const ids = records.filter(({ kind }) => kind === 'incident').map(({ id }) => id);
+  const what = {
+    to: 'release',
+    answers: [{ rule: 'incident', records: ids }],
+    watch: { until: NOW + DAY_MS },
+  };
+  const seq = records.length;
+  await write(
+    pack.id,
+    recordBody('decision', { basedOnSeq: seq, reason: 'sound', what }, START + 13 * DAY_MS),
+  );
+  const retire = { to: 'retire', because: ['incident'], secondWanted: false };
+  const payload = { basedOnSeq: seq + 1, reason: 'after all', what: retire };
+  await write(pack.id, recordBody('decision', payload, START + 20 * DAY_MS));
+});
+afterAll(() => test.close());
+
+const report = async (more: Record<string, string> = {}) => {
+  const query = new URLSearchParams({ from: String(START), to: String(NOW), zone: 'UTC', ...more });
+  const { body } = await custodian.get(`/api/reports?${query.toString()}`).expect(200);
+  const { tables } = body as ReportAnswer;
+  return Object.fromEntries(tables.map(({ key, rows }) => [key, rows]));
+};
+
+it('counts storage by type, and nothing of a pack once it is retired', async () => {
+  const { storage } = await report();
+  const own = storage!.find(([name]) => name === 'Reported type')!;
+  const days = own.slice(2, 6).reduce<number>((sum, value) => sum + (value as number), 0);
+  expect(days).toBeCloseTo(20, 0);
+  const all = storage!.at(-1)!;
+  expect(all[1]).toBe(2);
+  // The other was left full: two days allowed of thirty.
+  expect(all[4]).toBeCloseTo(28, 0);
+});
+
+it('tells incidents by kind and cause, holds with their length, retirements by reason and age', async () => {
+  const { incidents, holds, retirements, recycled } = await report();
+  expect(incidents).toEqual([['Crash or drop', 'not said yet', 1, 1, 1]]);
+  expect(holds).toEqual([
+    ['RP-1', 'Reported type', 'After an incident', expect.any(String), expect.any(String), 'released', 3],
+  ]);
+  expect(retirements).toEqual([['After an incident', 1, 0.1, 0.1, 0.1]]);
+  expect(recycled).toEqual([]);
+});
+
+it('is of the period and the type that were asked for', async () => {
+  const { holds, incidents } = await report({ from: String(NOW - 5 * DAY_MS) });
+  expect([holds, incidents]).toEqual([[], []]);
+  const other = await report({ type: (await addType(custodian)).id });
+  expect(other.storage!.at(-1)![1]).toBe(0);
+  await custodian.get(`/api/reports?from=${NOW}&to=${START}`).expect(422);
+  await custodian.get(`/api/reports?from=${START}&to=${NOW}&zone=Nowhere`).expect(422);
+});
+
+it('is exported table by table, and printed', async () => {
+  const query = `from=${START}&to=${NOW}&zone=UTC`;
+  const { text } = await custodian.get(`/api/reports/holds.csv?${query}&decimals=comma`).expect(200);
+  expect(text.split('\r\n')[0]).toBe('\uFEFFPack;Type;Cause;From;To;Ended;Length (days)');
+  expect(text).toMatch(/released;3\r\n/);
+  await custodian.get(`/api/reports/nothing.csv?${query}`).expect(404);
+  const { headers } = await custodian.get(`/api/reports.pdf?${query}`).expect(200);
+  expect(headers['content-type']).toBe('application/pdf');
+  await test.anybody().get(`/api/reports?${query}`).expect(401);
+});

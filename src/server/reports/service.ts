@@ -1,0 +1,325 @@
+import { setImmediate as breath } from 'node:timers/promises';
+import type { ReportAnswer, ReportTable } from '../../contract';
+import { assess, restedReadings } from '../../core/assess';
+import { CHEMISTRY } from '../../core/chemistry';
+import type { Chemistry } from '../../core/chemistry';
+import { ageYears } from '../../core/health';
+import type { Cause, IncidentKind } from '../../core/incident';
+import { DAY_MS } from '../../core/measure';
+import type { Instant, PackId, PackTypeId } from '../../core/measure';
+import { fold } from '../../core/record';
+import type { PackHistory, PackRecord } from '../../core/record';
+import type { HouseRules } from '../../core/rules';
+import {
+  NO_HOURS,
+  addHours,
+  carriedForward,
+  complianceShare,
+  storageEvidence,
+  storageHours,
+} from '../../core/storage';
+import type { StorageHours } from '../../core/storage';
+import { CAUSE_WORDS, INCIDENT_WORDS, RULE_TEXTS, ruleTitle } from '../../core/wording';
+import type { Reader } from '../../core/wording';
+import { allFacts, placeTemperatures, recordsOfMany, rulesInForce } from '../ledger';
+import { timestamp } from '../platform/columns';
+import type { Entities } from '../platform/database';
+import { isoDay } from '../platform/paper';
+
+/** What a report is about: a period, and all packs or those of one type. */
+export interface ReportAsked {
+  readonly from: Instant;
+  readonly to: Instant;
+  readonly typeId: PackTypeId | null;
+}
+
+/** So many packs' ledgers are fetched at once. */
+const BATCH = 25;
+
+interface Pack {
+  readonly id: PackId;
+  readonly tag: string;
+  readonly type: string;
+  /** Whether it is out of use now and waits for a decision. */
+  readonly out: boolean;
+}
+
+/** Every table of a report. Reads each ledger once. */
+export async function report(em: Entities, asked: ReportAsked, reader: Reader): Promise<ReportAnswer> {
+  const { rules } = await rulesInForce(em);
+  const packs: Pack[] = await em.execute(
+    `select p.id, p.tag, t.name as type, s.out_since is not null as out
+       from pack_standing(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id
+      where ?::uuid is null or p.type_id = ?::uuid order by t.name, p.tag_key`,
+    [timestamp(reader.now), asked.typeId, asked.typeId],
+  );
+  const storage = new Map<string, StorageHours & { packs: number }>();
+  const holds: Hold[] = [];
+  const retirements: Retirement[] = [];
+  const temperatures = await placeTemperatures(em);
+  for (let first = 0; first < packs.length; first += BATCH) {
+    const batch = packs.slice(first, first + BATCH);
+    const ids = batch.map(({ id }) => id);
+    const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
+    const records = await recordsOfMany(em, ids);
+    for (const pack of batch) {
+      // A year of many packs takes a while; others are served meanwhile.
+      await breath();
+      const own = { ...facts.get(pack.id)!, placeTemperatures: temperatures };
+      const ledger = records.get(pack.id) ?? [];
+      const history = fold(own, ledger);
+      const known = storage.get(pack.type) ?? { ...NO_HOURS, packs: 0 };
+      const spent = hoursOf(history, rules, asked);
+      storage.set(pack.type, { ...addHours(known, spent), packs: known.packs + 1 });
+      holds.push(...holdsOf(pack, history, ledger, rules, reader.now).filter((hold) => within(hold, asked)));
+      retirements.push(...retirementOf(history, asked));
+    }
+  }
+  return {
+    from: asked.from,
+    to: asked.to,
+    tables: [
+      storageTable(storage),
+      incidentTable(await incidentCounts(em, asked)),
+      holdTable(holds, reader),
+      retirementTable(retirements),
+      await recycledTable(em, asked, reader),
+    ],
+  };
+}
+
+function hoursOf(history: PackHistory, rules: HouseRules, { from, to }: ReportAsked): StorageHours {
+  const { rested } = restedReadings(history, rules);
+  const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, to);
+  return storageHours(history, stretches, rules, [from, to]).reduce<StorageHours>(addHours, NO_HOURS);
+}
+
+function storageTable(storage: ReadonlyMap<string, StorageHours & { packs: number }>): ReportTable {
+  const line = (name: string, hours: StorageHours & { packs: number }) => {
+    const share = complianceShare(hours);
+    const days = (value: number) => round(value / 24, 1);
+    return [
+      name,
+      hours.packs,
+      days(hours.inBand),
+      days(hours.allowed),
+      days(hours.overdue),
+      days(hours.unknown),
+      share === null ? null : round(share * 100, 1),
+    ];
+  };
+  const all = [...storage.values()].reduce(
+    (sum, one) => ({ ...addHours(sum, one), packs: sum.packs + one.packs }),
+    { ...NO_HOURS, packs: 0 },
+  );
+  return {
+    key: 'storage',
+    title: 'Storage compliance',
+    columns: [
+      column('Type'),
+      column('Packs'),
+      column('In band', 'pack-days', 1),
+      column('Within allowance', 'pack-days', 1),
+      column('Overdue', 'pack-days', 1),
+      column('Unknown', 'pack-days', 1),
+      column('Compliant', '%', 1),
+    ],
+    rows: [...[...storage].map(([name, hours]) => line(name, hours)), line('All', all)],
+  };
+}
+
+interface IncidentCount {
+  readonly kind: IncidentKind;
+  readonly cause: Cause | null;
+  readonly count: number;
+  readonly open: number;
+  readonly packs: number;
+}
+
+function incidentCounts(em: Entities, { from, to, typeId }: ReportAsked): Promise<IncidentCount[]> {
+  return em.execute(
+    `select i.kind, i.cause, count(*)::int as count, (count(*) filter (where i.closed_at is null))::int as open,
+            coalesce(sum((select count(*) from incident_pack n where n.incident_id = i.id)), 0)::int as packs
+       from incident i
+      where i.at >= ? and i.at < ? and (?::uuid is null or exists (
+        select 1 from incident_pack n join pack p on p.id = n.pack_id where n.incident_id = i.id and p.type_id = ?::uuid))
+      group by i.kind, i.cause order by count desc, i.kind`,
+    [timestamp(from), timestamp(to), typeId, typeId],
+  );
+}
+
+function incidentTable(counts: readonly IncidentCount[]): ReportTable {
+  return {
+    key: 'incidents',
+    title: 'Incidents by kind and cause',
+    columns: [
+      column('Kind'),
+      column('Cause'),
+      column('Incidents'),
+      column('Still open'),
+      column('Packs named'),
+    ],
+    rows: counts.map(({ kind, cause, count, open, packs }) => [
+      INCIDENT_WORDS[kind].name,
+      cause ? CAUSE_WORDS[cause] : 'not said yet',
+      count,
+      open,
+      packs,
+    ]),
+  };
+}
+
+interface Hold {
+  readonly tag: string;
+  readonly type: string;
+  readonly causes: readonly string[];
+  readonly from: Instant;
+  readonly to: Instant | null;
+  readonly ended: 'released' | 'retired' | null;
+  readonly days: number;
+}
+
+/**
+ * From when to when a pack was out of use, and how that ended: as each decision found it, and as it stands now. A hold
+ * that was a mistyped record, put right since, was none.
+ */
+function holdsOf(
+  pack: Pack,
+  history: PackHistory,
+  ledger: readonly PackRecord[],
+  rules: HouseRules,
+  now: Instant,
+): readonly Hold[] {
+  const hold = (at: Instant, known: readonly PackRecord[], ended: Hold['ended']): Hold[] => {
+    const { outSince, findings } = assess(fold(history.pack, known), rules, at);
+    if (outSince === null) return [];
+    const causes = findings
+      .filter(({ severity }) => severity === 'hold' || severity === 'retire')
+      .map(({ rule }) => RULE_TEXTS[rule].title);
+    const { tag, type } = pack;
+    const to = ended === null ? null : at;
+    return [
+      { tag, type, causes: [...new Set(causes)], from: outSince, to, ended, days: (at - outSince) / DAY_MS },
+    ];
+  };
+  const decided = history.decisions.flatMap((decision) => {
+    if (decision.what.to === 'hold') return [];
+    const known = ledger.filter(({ seq }) => seq <= decision.basedOnSeq);
+    return hold(decision.at, known, decision.what.to === 'release' ? 'released' : 'retired');
+  });
+  return pack.out ? [...decided, ...hold(now, ledger, null)] : decided;
+}
+
+function within({ from, to }: Hold, asked: ReportAsked): boolean {
+  return from < asked.to && (to ?? Infinity) >= asked.from;
+}
+
+function holdTable(holds: readonly Hold[], reader: Reader): ReportTable {
+  return {
+    key: 'holds',
+    title: 'Holds and their length',
+    columns: [
+      column('Pack'),
+      column('Type'),
+      column('Cause'),
+      column('From'),
+      column('To'),
+      column('Ended'),
+      column('Length', 'days', 1),
+    ],
+    rows: [...holds]
+      .sort((a, b) => a.from - b.from)
+      .map(({ tag, type, causes, from, to, ended, days }) => [
+        tag,
+        type,
+        causes.join(', '),
+        isoDay(from, reader.zone),
+        to === null ? null : isoDay(to, reader.zone),
+        ended ?? 'not yet',
+        round(days, 1),
+      ]),
+  };
+}
+
+interface Retirement {
+  readonly reasons: readonly string[];
+  readonly years: number | null;
+}
+
+function retirementOf(history: PackHistory, { from, to }: ReportAsked): readonly Retirement[] {
+  const { retiredAt, decisionId } = history.life;
+  if (retiredAt === null || retiredAt < from || retiredAt >= to) return [];
+  const decision = history.decisions.find(({ records }) => records.some((id) => id === decisionId));
+  const because = decision?.what.to === 'retire' ? decision.what.because : [];
+  const titles = because.map(ruleTitle);
+  return [
+    { reasons: titles.length > 0 ? titles : ['No finding named'], years: ageYears(history, retiredAt) },
+  ];
+}
+
+/** A pack retired for two reasons counts under both. */
+function retirementTable(retirements: readonly Retirement[]): ReportTable {
+  const byReason = new Map<string, (number | null)[]>();
+  for (const { reasons, years } of retirements)
+    for (const reason of reasons) byReason.set(reason, [...(byReason.get(reason) ?? []), years]);
+  return {
+    key: 'retirements',
+    title: 'Retirements by reason and age',
+    columns: [
+      column('Reason'),
+      column('Packs'),
+      column('Youngest', 'years', 1),
+      column('Mean age', 'years', 1),
+      column('Oldest', 'years', 1),
+    ],
+    rows: [...byReason]
+      .sort(([, a], [, b]) => b.length - a.length)
+      .map(([reason, ages]) => {
+        const known = ages.filter((age): age is number => age !== null);
+        const mean = known.reduce((sum, age) => sum + age, 0) / known.length;
+        return known.length === 0
+          ? [reason, ages.length, null, null, null]
+          : [reason, ages.length, round(Math.min(...known), 1), round(mean, 1), round(Math.max(...known), 1)];
+      }),
+  };
+}
+
+async function recycledTable(em: Entities, asked: ReportAsked, reader: Reader): Promise<ReportTable> {
+  const rows: { month: string; chemistry: Chemistry; packs: number; massG: number; wh: number }[] =
+    await em.execute(
+      `select to_char(min(c.closed_at at time zone ?), 'Mon YYYY') as month, line ->> 'chemistry' as chemistry,
+              count(*)::int as packs, sum((line ->> 'massG')::float8) as "massG", sum((line ->> 'wh')::float8) as wh
+         from consignment c cross join jsonb_array_elements(c.manifest) line
+         join pack p on p.id = (line ->> 'packId')::uuid
+        where c.closed_at >= ? and c.closed_at < ? and (?::uuid is null or p.type_id = ?::uuid)
+        group by date_trunc('month', c.closed_at at time zone ?), 2
+        order by date_trunc('month', min(c.closed_at)), 2`,
+      [reader.zone, timestamp(asked.from), timestamp(asked.to), asked.typeId, asked.typeId, reader.zone],
+    );
+  return {
+    key: 'recycled',
+    title: 'Recycled by chemistry and month',
+    columns: [
+      column('Month'),
+      column('Chemistry'),
+      column('Packs'),
+      column('Mass', 'kg', 2),
+      column('Energy', 'Wh', 1),
+    ],
+    rows: rows.map(({ month, chemistry, packs, massG, wh }) => [
+      month,
+      CHEMISTRY[chemistry].name,
+      packs,
+      round(massG / 1000, 2),
+      round(wh, 1),
+    ]),
+  };
+}
+
+function column(title: string, unit: string | null = null, digits = 0): ReportTable['columns'][number] {
+  return { title, unit, digits };
+}
+
+function round(value: number, digits: number): number {
+  return Math.round(value * 10 ** digits) / 10 ** digits;
+}

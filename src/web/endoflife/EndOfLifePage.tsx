@@ -1,0 +1,53 @@
+import { Link, useParams } from 'react-router';
+import { Failure } from '../app/Failure';
+import { useEndOfLife, useRegister } from '../app/queries';
+import { Empty, Loading } from '../kit/Message';
+import { Board } from './Board';
+import { Consignments } from './Consignments';
+import { Waiting } from './Waiting';
+
+const TABS = [
+  { tab: 'decisions', name: 'Decisions waiting' },
+  { tab: 'board', name: 'On the way out' },
+  { tab: 'consignments', name: 'Consignments' },
+] as const;
+
+/** From a decision to a receipt: what waits for a word, what waits for a hand, what waits for the recycler. */
+export default function EndOfLifePage() {
+  const { tab = 'decisions' } = useParams();
+  const answer = useEndOfLife();
+  const register = useRegister();
+  if (answer.isError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
+  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (answer.isPending || register.isPending) return <Loading what="what is over" />;
+  const { waiting, board, containers, consignments } = answer.data;
+  const counts = {
+    decisions: waiting.length,
+    board: board.length,
+    consignments: consignments.filter(({ closedAt }) => closedAt === null).length,
+  };
+  return (
+    <>
+      <title>End of life · Malle</title>
+      <h1 className="mb-2">End of life</h1>
+      <nav aria-label="End of life" className="mb-5 flex flex-wrap gap-x-6 border-b border-rule">
+        {TABS.map((one) => (
+          <Link
+            key={one.tab}
+            to={`/end-of-life/${one.tab}`}
+            aria-current={one.tab === tab ? 'page' : undefined}
+            className="-mb-px inline-flex min-h-11 items-center gap-1.5 border-b-3 border-transparent aria-[current=page]:border-accent aria-[current=page]:font-bold md:min-h-9"
+          >
+            {one.name} <span className="font-normal text-faint">{counts[one.tab]}</span>
+          </Link>
+        ))}
+      </nav>
+      {tab === 'decisions' && <Waiting items={waiting} />}
+      {tab === 'board' && <Board packs={board} containers={containers} register={register.data} />}
+      {tab === 'consignments' && (
+        <Consignments consignments={consignments} register={register.data} board={board} />
+      )}
+      {!TABS.some((one) => one.tab === tab) && <Empty title="There is no such page." />}
+    </>
+  );
+}

@@ -1,0 +1,111 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { IncidentRow } from '../../contract';
+import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wording';
+import { ask } from '../app/api';
+import { useReader } from '../app/clock';
+import { Failure } from '../app/Failure';
+import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
+import { discard, useOutbox } from '../app/outbox';
+import { useMay } from '../app/Person';
+import { KEYS } from '../app/queries';
+import { useNames } from '../app/useNames';
+import { Button, ButtonLink } from '../kit/Button';
+import { Empty, Loading } from '../kit/Message';
+
+/** What went wrong: the open first, then the latest. */
+export default function IncidentsPage() {
+  const incidents = useQuery({
+    queryKey: KEYS.incidents,
+    queryFn: () => ask<IncidentRow[]>('GET', '/incidents'),
+  });
+  const mayReport = useMay('incident.report');
+  return (
+    <>
+      <title>Incidents · Malle</title>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+        <IncidentTabs now="incidents" />
+        {mayReport && (
+          <ButtonLink to="/incidents/new" weight="main">
+            Report an incident
+          </ButtonLink>
+        )}
+      </div>
+      <Waiting />
+      {incidents.isError && <Failure error={incidents.error} retry={() => void incidents.refetch()} />}
+      {incidents.isPending && <Loading what="the incidents" />}
+      {incidents.data?.length === 0 && (
+        <Empty title="No incident yet.">
+          When something goes wrong, report it here or from the button at the top of every page: the card with
+          what to do comes first, typing later.
+        </Empty>
+      )}
+      <ul className="border-t-2 border-ink">
+        {incidents.data?.map((incident) => (
+          <Row key={incident.id} incident={incident} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Row({ incident }: { incident: IncidentRow }) {
+  const reader = useReader();
+  const names = useNames();
+  const { id, kind, at, by, place, what, packs, cause, openTasks, closedAt } = incident;
+  const open = closedAt === null;
+  return (
+    <li className="ruled">
+      <Link
+        to={`/incidents/${id}`}
+        className="grid gap-x-5 px-1 py-2 hover:bg-press md:grid-cols-[15rem_minmax(0,1fr)_13rem]"
+      >
+        <span>
+          <b className={open ? '' : 'font-normal'}>{INCIDENT_WORDS[kind].name}</b>
+          <span className="block text-sm text-faint">
+            {whenWords(at, reader)}
+            {place && `, ${place}`}
+          </span>
+        </span>
+        <span className="min-w-0">
+          <span className="font-mono font-bold">{packs.map(({ tag }) => tag).join(' ')}</span>{' '}
+          <span className="text-sm">{what ?? <span className="text-faint">not told yet</span>}</span>
+        </span>
+        <span className="text-sm md:text-right">
+          <b className={open ? 'text-red' : 'text-faint'}>{open ? 'open' : 'closed'}</b>
+          {open && openTasks > 0 && `, ${plural(openTasks, 'follow-up')}`}
+          <span className="block text-faint">
+            {cause ? CAUSE_WORDS[cause] : 'cause not named'} · {names.person(by)}
+          </span>
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+/** Reports still on this device, and those the register would not take. */
+function Waiting() {
+  const items = useOutbox((outbox) => outbox.items).filter(({ incident }) => incident !== undefined);
+  return items.map(({ id, incident, state, problem }) => {
+    const { name } = INCIDENT_WORDS[incident!.kind];
+    const isReport = incident!.entries.some((entry) => entry.kind === 'reported');
+    return (
+      <div
+        key={id}
+        role={state === 'refused' ? 'alert' : 'status'}
+        className={`my-2 border-l-4 px-3 py-2 text-sm ${state === 'refused' ? 'border-red bg-wash-red' : 'border-amber bg-wash-amber'}`}
+      >
+        <b>{isReport ? name : `${name}, an addition`}</b>:{' '}
+        {state === 'waiting' ? 'on this device, waiting to be sent.' : 'not taken.'}
+        {state === 'refused' && (
+          <>
+            <p>{problem?.errors?.map(({ message }) => message).join(' ') ?? problem?.title}</p>
+            <Button weight="quiet" onClick={() => discard(id)}>
+              I have noted it, discard
+            </Button>
+          </>
+        )}
+      </div>
+    );
+  });
+}

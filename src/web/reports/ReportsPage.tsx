@@ -1,0 +1,177 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { RegisterAnswer, ReportAnswer, ReportTable } from '../../contract';
+import { ask } from '../app/api';
+import { currentTime, useReader } from '../app/clock';
+import { Failure } from '../app/Failure';
+import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
+import { useRegister } from '../app/queries';
+import { Choice, SelectField, TextField } from '../kit/fields';
+import { Loading } from '../kit/Message';
+import { PERIODS, dayOf, periodOf, startOfDay } from './period';
+import type { PeriodName } from './period';
+
+/** What happened in a period: on screen, for a spreadsheet, on paper. */
+export default function ReportsPage() {
+  const register = useRegister();
+  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isPending) return <Loading what="the register" />;
+  return <Loaded register={register.data} />;
+}
+
+function Loaded({ register }: { register: RegisterAnswer }) {
+  const { zone } = useReader();
+  const [name, setName] = useState<PeriodName | 'own'>('year');
+  const [opened] = useState(currentTime);
+  const [own, setOwn] = useState(() => {
+    const { from, to } = periodOf('quarter', opened);
+    return { from: dayOf(from), to: dayOf(to - 1) };
+  });
+  const [type, setType] = useState('');
+  const [decimals, setDecimals] = useState<'point' | 'comma'>('point');
+  const period =
+    name === 'own' ? { from: startOfDay(own.from), to: startOfDay(own.to, 1) } : periodOf(name, opened);
+  const valid = Number.isFinite(period.from) && Number.isFinite(period.to) && period.from < period.to;
+  const query = new URLSearchParams({
+    from: String(period.from),
+    to: String(period.to),
+    zone,
+    ...(type && { type }),
+  }).toString();
+  const answer = useQuery({
+    queryKey: ['report', query],
+    queryFn: () => ask<ReportAnswer>('GET', `/reports?${query}`),
+    enabled: valid,
+  });
+  return (
+    <>
+      <title>Reports · Malle</title>
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <IncidentTabs now="reports" />
+        <Link to="/storage" className="inline-flex min-h-11 items-center font-bold text-accent md:min-h-8">
+          Storage record by month and hand
+        </Link>
+      </div>
+      <div className="my-3 flex flex-wrap items-end gap-4 print:hidden">
+        <Choice
+          label="Period"
+          options={[
+            ...PERIODS.map(({ name: value, label }) => ({ value, label })),
+            { value: 'own' as const, label: 'other' },
+          ]}
+          value={name}
+          onChange={setName}
+        />
+        {name === 'own' && (
+          <>
+            <TextField
+              label="From"
+              type="date"
+              value={own.from}
+              onChange={(event) => setOwn({ ...own, from: event.target.value })}
+            />
+            <TextField
+              label="To, inclusive"
+              type="date"
+              value={own.to}
+              onChange={(event) => setOwn({ ...own, to: event.target.value })}
+              error={valid ? undefined : 'The period ends before it begins.'}
+            />
+          </>
+        )}
+        <div className="min-w-52">
+          <SelectField label="Packs" value={type} onChange={(event) => setType(event.target.value)}>
+            <option value="">all types</option>
+            {register.types.map(({ id, name: typeName }) => (
+              <option key={id} value={id}>
+                {typeName}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        <Choice
+          label="Decimals in CSV"
+          options={[
+            { value: 'point', label: '1.5' },
+            { value: 'comma', label: '1,5' },
+          ]}
+          value={decimals}
+          onChange={setDecimals}
+        />
+        {valid && (
+          <a
+            href={`/api/reports.pdf?${query}`}
+            target="_blank"
+            rel="noreferrer"
+            className="inline-flex min-h-11 items-center font-bold text-accent underline md:min-h-9"
+          >
+            All of it to print
+          </a>
+        )}
+      </div>
+      {answer.isError && <Failure error={answer.error} retry={() => void answer.refetch()} />}
+      {valid && answer.isPending && <Loading what="the report" />}
+      {answer.data?.tables.map((table) => (
+        <Table
+          key={table.key}
+          table={table}
+          csv={`/api/reports/${table.key}.csv?${query}&decimals=${decimals}`}
+        />
+      ))}
+    </>
+  );
+}
+
+function Table({ table, csv }: { table: ReportTable; csv: string }) {
+  const { title, columns, rows } = table;
+  const figures = columns.map((_column, i) => rows.some((row) => typeof row[i] === 'number'));
+  return (
+    <section aria-label={title} className="mt-6">
+      <h2 className="flex items-baseline justify-between gap-4 border-b-2 border-ink pb-1">
+        <span>
+          {title} <span className="font-normal text-faint">{rows.length}</span>
+        </span>
+        <a
+          href={csv}
+          className="inline-flex min-h-6 items-center text-sm font-bold text-accent underline print:hidden"
+        >
+          CSV
+        </a>
+      </h2>
+      {rows.length === 0 ? (
+        <p className="py-2 text-faint">Nothing in this period.</p>
+      ) : (
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`${title}, the table`}>
+          <table className="w-full text-sm">
+            <thead>
+              <tr className="border-b border-rule">
+                {columns.map(({ title: name, unit }, i) => (
+                  <th
+                    key={name}
+                    scope="col"
+                    className={`py-1 pr-4 font-bold ${figures[i] ? 'text-right' : 'text-left'}`}
+                  >
+                    {name}
+                    {unit && <span className="font-normal text-faint"> {unit}</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row, at) => (
+                <tr key={at} className="border-b border-line align-baseline">
+                  {row.map((cell, i) => (
+                    <td key={i} className={`py-1 pr-4 ${figures[i] ? 'text-right font-mono' : ''}`}>
+                      {typeof cell === 'number' ? cell.toFixed(columns[i]!.digits) : cell}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
