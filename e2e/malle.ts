@@ -59,12 +59,18 @@ export async function openPack(page: Page, tag: string): Promise<void> {
 /**
  * A wedge scanner: keys five milliseconds apart, then Enter. The times are given with the keys, as the hardware would,
  * because on a busy machine the test itself cannot type that evenly.
+ * @param midway what happens elsewhere after the second key
  */
-export async function scan(page: Page, tag: string): Promise<void> {
+export async function scan(
+  page: Page,
+  tag: string,
+  { midway }: { midway?: () => Promise<void> } = {},
+): Promise<void> {
   const keyboard = await page.context().newCDPSession(page);
   const start = Date.now() / 1000 + 0.2;
   const keys = [...tag.split('').map((key) => ({ key, text: key })), { key: 'Enter', text: '\r' }];
   for (const [i, { key, text }] of keys.entries()) {
+    if (midway && i === 2) await midway();
     const timestamp = start + i * 0.005;
     await keyboard.send('Input.dispatchKeyEvent', { type: 'keyDown', key, text, timestamp });
     await keyboard.send('Input.dispatchKeyEvent', { type: 'keyUp', key, timestamp: timestamp + 0.002 });

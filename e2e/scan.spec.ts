@@ -1,4 +1,6 @@
-import { cells, expect, openPack, preview, scan, test } from './malle';
+import type { PackRow } from '../src/contract';
+import { v7 as newId } from 'uuid';
+import { cells, expect, openPack, preview, scan, test, timeline } from './malle';
 
 /** A wedge scanner works everywhere, and what is typed in the scan field may be a tag, volts or a command. */
 
@@ -13,6 +15,28 @@ test('a wedge scan opens its pack wherever the cursor is, and leaves the field a
   await openPack(custodian, 'HX-01');
   await expect(cells(custodian)).toHaveValue('418 41');
   await cells(custodian).fill('');
+});
+
+test('a scan is heard whole, though the register changes in the middle of it', async ({
+  custodian: page,
+}) => {
+  await openPack(page, 'HX-01');
+  const packs = (await (await page.request.get('/api/packs')).json()) as PackRow[];
+  const packId = packs.find(({ tag }) => tag === 'HX-01')!.id;
+  const note = {
+    id: newId(),
+    at: Date.now(),
+    kind: 'note',
+    payload: { text: 'Sleeve torn.' },
+    supersedes: null,
+  };
+  await scan(page, 'FW-07', {
+    midway: async () => {
+      await page.request.post('/api/records', { data: { packId, records: [note] } });
+      await expect(timeline(page)).toContainText('Sleeve torn.');
+    },
+  });
+  await expect(page.getByRole('heading', { level: 1, name: 'FW-07' })).toBeVisible();
 });
 
 test('a tag with volts after it opens the pack with the reading typed', async ({ custodian }) => {

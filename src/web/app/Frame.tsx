@@ -200,10 +200,8 @@ function SectionLinks({ className, first = false }: { className: string; first?:
 function useConnection(person: PersonAnswer): void {
   useEffect(() => {
     const flush = () =>
-      void flushOutbox(person.id, ({ packId, round, incident }) => {
-        if (packId) void queryClient.invalidateQueries({ queryKey: KEYS.pack(packId) });
+      void flushOutbox(person.id, ({ incident }) => {
         if (incident) void queryClient.invalidateQueries({ queryKey: KEYS.incidents });
-        if (round) void queryClient.invalidateQueries({ queryKey: KEYS.round(round.roundId) });
         say('What was waiting has been sent.');
       });
     const stopLive = startLive(flush);

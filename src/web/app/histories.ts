@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
+import type { QueryKey } from '@tanstack/react-query';
 import type { HistoriesAnswer } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import { ask } from './api';
-import { KEYS, queryClient } from './queries';
+import { KEYS, putData, queryClient } from './queries';
 
 /** What judging a pack here needs: its facts and its ledger. */
 export interface KnownPack {
@@ -39,27 +40,39 @@ async function fetchHistories(ids: readonly PackId[]): Promise<KnownPacks> {
   return known;
 }
 
-/** Adds what is now known of some packs to a round's ledgers: one that was scanned in, or records just kept. */
-export function learn(roundId: RoundId, packId: PackId, kept: readonly PackRecord[]): void {
-  queryClient.setQueryData<KnownPacks>(KEYS.histories(roundId), (known) => {
-    const pack = known?.get(packId);
-    if (!known || !pack) return known;
-    const ids = new Set(pack.records.map(({ id }) => id));
-    const records = [...pack.records, ...kept.filter(({ id }) => !ids.has(id))];
-    return new Map(known).set(packId, { ...pack, records });
-  });
+/** Adds records just kept to what open rounds know of their pack. */
+export function learn(packId: PackId, kept: readonly PackRecord[]): void {
+  for (const key of openRounds())
+    putData<KnownPacks>(key, (known) => {
+      const pack = known.get(packId);
+      return pack ? new Map(known).set(packId, { ...pack, records: joined(pack.records, kept) }) : known;
+    });
 }
 
 /** Fetches the ledgers of these packs anew into whatever rounds are open here. */
 export async function refreshHistories(ids: readonly PackId[], roundId?: RoundId): Promise<void> {
-  const open = roundId
-    ? [KEYS.histories(roundId)]
-    : queryClient.getQueriesData<KnownPacks>({ queryKey: KEYS.anyHistories }).map(([key]) => key);
+  const open = roundId ? [KEYS.histories(roundId)] : openRounds();
   if (open.length === 0 || ids.length === 0) return;
   const fresh = await fetchHistories(ids);
-  for (const key of open) {
-    queryClient.setQueryData<KnownPacks>(key, (known) => known && new Map([...known, ...fresh]));
-  }
+  for (const key of open) putData<KnownPacks>(key, (known) => merged(known, fresh));
+}
+
+/** What was known with what came: nothing is ever taken out of a ledger, so an answer that came late takes nothing back. */
+export function merged(known: KnownPacks, fresh: KnownPacks): KnownPacks {
+  const all = new Map(known);
+  for (const [id, { facts, records }] of fresh)
+    all.set(id, { facts, records: joined(records, known.get(id)?.records ?? []) });
+  return all;
+}
+
+function openRounds(): readonly QueryKey[] {
+  return queryClient.getQueriesData<KnownPacks>({ queryKey: KEYS.anyHistories }).map(([key]) => key);
+}
+
+/** A ledger with records it may have had or not, each once. */
+export function joined(records: readonly PackRecord[], more: readonly PackRecord[]): readonly PackRecord[] {
+  const ids = new Set(records.map(({ id }) => id));
+  return [...records, ...more.filter(({ id }) => !ids.has(id))];
 }
 
 /** Of packs that changed, those of which an open round knows less than the ledger now holds. */

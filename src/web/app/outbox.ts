@@ -1,11 +1,13 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { AppendAnswer, IncidentAnswer, Problem, RoundRowAnswer } from '../../contract';
+import type { IncidentAnswer, Problem } from '../../contract';
 import type { EntryDraft, IncidentKind } from '../../core/incident';
 import type { IncidentId, Instant, PackId, PersonId, RecordId, RoundId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask } from './api';
+import { showKept } from './kept';
+import type { Kept } from './kept';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
 /** How a row of a round ended, when what is sent belongs to one. */
@@ -95,30 +97,19 @@ function dispatch(action: OutboxAction): void {
   useOutbox.setState((state) => outboxAfter(state, action));
 }
 
-type Kept = AppendAnswer | RoundRowAnswer;
-
 /** How handing in went, for the form it came from. */
 export type Handed =
-  | { readonly outcome: 'kept'; readonly answer: Kept }
-  | { readonly outcome: 'waiting' }
-  | { readonly outcome: 'refused'; readonly error: FailedRequest };
+  { readonly outcome: 'kept' | 'waiting' } | { readonly outcome: 'refused'; readonly error: FailedRequest };
 
 /**
  * Hands records in. They lie in the outbox from the first moment; a refusal takes them out again, because the form still
  * has what was typed. Without a connection they stay and are sent later.
- * @param kept puts the answer on the page
  */
-export async function handIn(
-  item: HandedIn,
-  kept: (answer: Kept) => void = () => undefined,
-): Promise<Handed> {
+export async function handIn(item: HandedIn): Promise<Handed> {
   dispatch({ type: 'queued', item });
   try {
-    const answer = await sendOne(item);
-    // What was kept is on the page before it leaves the outbox: between the two it would be in neither.
-    kept(answer);
-    dispatch({ type: 'acknowledged', id: item.id });
-    return { outcome: 'kept', answer };
+    await sendOne(item);
+    return { outcome: 'kept' };
   } catch (error) {
     if (!(error instanceof FailedRequest)) throw error;
     if (error.mayPass) return { outcome: 'waiting' };
@@ -132,20 +123,29 @@ export function discard(id: string): void {
   dispatch({ type: 'discarded', id });
 }
 
-async function sendOne({ packId, drafts, round, incident }: HandedIn): Promise<Kept> {
+async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promise<void> {
   await sendPhotos([...drafts.flatMap(photosOf), ...(incident?.entries ?? []).flatMap(photosOfEntry)]);
   if (incident) {
-    const { id, entries, packRecords } = incident;
-    await ask<IncidentAnswer>('POST', '/incidents', { id, entries, packRecords });
-    return NOTHING_KEPT;
+    const { entries, packRecords } = incident;
+    // Its records are written by the server, pack by pack; the live connection brings them.
+    await ask<IncidentAnswer>('POST', '/incidents', { id: incident.id, entries, packRecords });
+  } else if (packId) {
+    const answer = await postRecords(packId, drafts, round);
+    // What was kept is on the page before it leaves the outbox: between the two it would be in neither.
+    showKept(packId, round?.roundId ?? null, answer);
   }
-  if (!round) return ask<AppendAnswer>('POST', '/records', { packId, records: drafts });
-  const { roundId, ...mark } = round;
-  return ask<RoundRowAnswer>('POST', `/rounds/${roundId}/rows`, { packId, records: drafts, ...mark });
+  dispatch({ type: 'acknowledged', id });
 }
 
-/** An incident's records are written by the server, pack by pack; the live connection brings them. */
-const NOTHING_KEPT: AppendAnswer = { packId: '' as PackId, records: [] };
+function postRecords(
+  packId: PackId,
+  records: readonly RecordDraft[],
+  round: RoundMark | null,
+): Promise<Kept> {
+  if (!round) return ask('POST', '/records', { packId, records });
+  const { roundId, ...mark } = round;
+  return ask('POST', `/rounds/${roundId}/rows`, { packId, records, ...mark });
+}
 
 let sending: Promise<void> | null = null;
 
@@ -162,7 +162,6 @@ async function flushAll(person: PersonId, kept: (item: Outgoing) => void): Promi
   for (const item of waiting) {
     try {
       await sendOne(item);
-      dispatch({ type: 'acknowledged', id: item.id });
       kept(item);
     } catch (error) {
       if (!(error instanceof FailedRequest) || error.mayPass || !error.problem) return;

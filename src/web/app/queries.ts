@@ -1,4 +1,5 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
+import type { QueryKey } from '@tanstack/react-query';
 import type {
   EndOfLifeAnswer,
   IncidentAnswer,
@@ -97,11 +98,21 @@ export function useEndOfLife() {
   return useQuery({ queryKey: KEYS.endOfLife, queryFn: () => ask<EndOfLifeAnswer>('GET', '/end-of-life') });
 }
 
+/**
+ * Puts what is now known into what is on the page. A fetch under way began before that and may know less: it is made anew,
+ * so that its answer takes nothing back.
+ */
+export function putData<Data extends object>(queryKey: QueryKey, newer: (known: Data) => Data): void {
+  queryClient.setQueryData<Data>(queryKey, (known) => known && newer(known));
+  if (queryClient.isFetching({ queryKey, exact: true }) > 0)
+    void queryClient.invalidateQueries({ queryKey, exact: true });
+}
+
 /** Puts newer rows into the list of packs that is already here, without fetching all of it. */
 export async function refreshRows(ids: readonly PackId[]): Promise<void> {
   if (!queryClient.getQueryData(KEYS.packs)) return;
   const fresh = await ask<PackRow[]>('GET', `/packs?ids=${ids.join(',')}`);
-  queryClient.setQueryData<PackRow[]>(KEYS.packs, (rows) => rows && mergedRows(rows, fresh));
+  putData<PackRow[]>(KEYS.packs, (rows) => mergedRows(rows, fresh));
 }
 
 /** The rows with newer ones in place of older; packs not seen before go to the end. */

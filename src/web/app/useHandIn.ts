@@ -34,12 +34,7 @@ export function useHandIn(pack: Pick<PackDetails, 'id'>): HandIn {
       const when = at ?? currentTime();
       const drafts = [bodies].flat().map((body) => ({ ...body, id: newId() as RecordId, at: when }));
       const item = { id: newId(), packId: pack.id, by: person.id, drafts, round: null };
-      const handed = await handIn(item, (answer) =>
-        queryClient.setQueryData<PackDetails>(
-          KEYS.pack(pack.id),
-          (known) => known && withKept(known, answer.records),
-        ),
-      );
+      const handed = await handIn(item);
       switch (handed.outcome) {
         case 'kept':
           say(done);
@@ -61,11 +56,6 @@ export function useHandIn(pack: Pick<PackDetails, 'id'>): HandIn {
     }
   };
   return { hand, busy, problems };
-}
-
-function withKept(pack: PackDetails, kept: PackDetails['records']): PackDetails {
-  const known = new Set(pack.records.map(({ id }) => id));
-  return { ...pack, records: [...pack.records, ...kept.filter(({ id }) => !known.has(id))] };
 }
 
 function named(fields: readonly FieldProblem[], otherwise: string): readonly FieldProblem[] {

@@ -1,4 +1,5 @@
-import { useEffect } from 'react';
+import { useEffect, useEffectEvent } from 'react';
+import { scanMayBegin } from './scanTarget';
 import { WedgeListener, withoutScan } from './wedge';
 
 /** Every key that does something by itself, outside of fields, and what it does. */
@@ -35,7 +36,11 @@ interface KeyTargets {
 }
 
 /** Listens to the whole page: a wedge scanner's run wherever the cursor is, and single keys outside of fields. */
-export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
+export function useKeys(targets: KeyTargets): void {
+  const onScan = useEffectEvent(targets.onScan);
+  const onKeySheet = useEffectEvent(targets.onKeySheet);
+  const go = useEffectEvent(targets.go);
+  // Once, whatever else changes on screen: a scan in the middle of its run must not be forgotten.
   useEffect(() => {
     const wedge = new WedgeListener();
     let before: { field: HTMLInputElement | HTMLTextAreaElement; value: string } | null = null;
@@ -54,7 +59,10 @@ export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
         onScan(scanned);
         return;
       }
-      if (wedge.starting) before = field ? { field, value: field.value } : null;
+      if (wedge.starting) {
+        before = field ? { field, value: field.value } : null;
+        scanMayBegin();
+      }
       if (isInteractive(event)) return;
       if (event.key === 'Escape') field?.blur();
       // No text here begins with a slash, so in an empty field it is the way out and not a character.
@@ -70,7 +78,7 @@ export function useKeys({ onScan, onKeySheet, go }: KeyTargets): void {
     // Before React and the fields see the key, so that a scan's Enter saves nothing.
     window.addEventListener('keydown', onKeyDown, { capture: true });
     return () => window.removeEventListener('keydown', onKeyDown, { capture: true });
-  }, [onScan, onKeySheet, go]);
+  }, []);
 }
 
 /** Volts pasted or typed very fast are no tag: a tag has a letter in it. */

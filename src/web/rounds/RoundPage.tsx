@@ -11,7 +11,6 @@ import { refreshHistories, useRoundHistories } from '../app/histories';
 import { useMay } from '../app/Person';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
-import { FASTEST_HAND_MS } from '../app/wedge';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
@@ -21,6 +20,7 @@ import type { RoundAction, RoundDraft } from './roundDraft';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
 import { RoundRowLine } from './RoundRowLine';
+import type { RowDraft } from './rowDraft';
 import { RowEntry } from './RowEntry';
 import { SeasonEntry } from './SeasonEntry';
 import { useRowViews } from './useRound';
@@ -54,14 +54,10 @@ function WorkedRound({ round, packs, register }: OpenRound) {
   const mayWork = useMay('round.work') && round.closedAt === null;
   const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
   const [scanned, setScanned] = useState<Scanned | null>(null);
-  const letters = useRef<{ at: number; draft: RoundDraft }[]>([]);
+  const beforeScan = useRef<{ packId: PackId; row: RowDraft | null } | null>(null);
 
   const typing = () => readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
-  const dispatch = (action: RoundAction) => {
-    if (action.type === 'pressed letter')
-      letters.current = [...letters.current.slice(-40), { at: performance.now(), draft: typing() }];
-    saveDraft(key, roundDraftAfter(typing(), action));
-  };
+  const dispatch = (action: RoundAction) => saveDraft(key, roundDraftAfter(typing(), action));
   const goTo = useCallback(
     (packId: PackId) => {
       const now = readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
@@ -82,12 +78,11 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the round is opened
   }, []);
 
-  useScanTarget((text) => {
+  const onScan = (text: string): boolean => {
     if (!mayWork) return false;
     // The letters of a tag were taken for answers before its Enter told that they were a scan.
-    const began = performance.now() - FASTEST_HAND_MS * (text.length + 1);
-    const before = letters.current.find(({ at }) => at >= began);
-    if (before) saveDraft(key, before.draft);
+    const before = beforeScan.current;
+    if (before) dispatch({ type: 'scanned over', ...before });
     const pack = packOfTag(text, packs);
     if (!pack) {
       setScanned({ tag: text, packId: null, added: false });
@@ -97,6 +92,9 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     setScanned({ tag: pack.tag, packId: pack.id, added: !known });
     dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
     return true;
+  };
+  useScanTarget(onScan, () => {
+    beforeScan.current = current && { packId: current, row: typing().rows[current] ?? null };
   });
 
   const leave = (packId: PackId) => {

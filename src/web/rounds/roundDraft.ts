@@ -21,6 +21,8 @@ export type RoundAction =
   | { readonly type: 'typed'; readonly packId: PackId; readonly part: Partial<RowDraft> }
   | { readonly type: 'marked'; readonly packId: PackId; readonly marks: (marks: Marks) => Marks }
   | { readonly type: 'pressed letter'; readonly packId: PackId; readonly key: string }
+  /** A scan's letters were no answers: the row is as it was before them, untouched (null) if it was. */
+  | { readonly type: 'scanned over'; readonly packId: PackId; readonly row: RowDraft | null }
   | { readonly type: 'handed in'; readonly packId: PackId }
   /** Refused: its typing comes back, unless something new was typed there meanwhile. */
   | { readonly type: 'given back'; readonly packId: PackId; readonly row: RowDraft };
@@ -44,10 +46,10 @@ export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDr
         asked: null,
         marks: pressed(rowOf(draft, action.packId).marks, action.key),
       });
-    case 'handed in': {
-      const { [action.packId]: _gone, ...rows } = draft.rows;
-      return { ...draft, rows };
-    }
+    case 'scanned over':
+      return action.row ? withRow(draft, action.packId, action.row) : withoutRow(draft, action.packId);
+    case 'handed in':
+      return withoutRow(draft, action.packId);
     case 'given back':
       return draft.rows[action.packId] ? draft : withRow(draft, action.packId, action.row);
     default:
@@ -61,6 +63,11 @@ export function rowOf(draft: RoundDraft, packId: PackId): RowDraft {
 
 function withRow(draft: RoundDraft, packId: PackId, part: Partial<RowDraft>): RoundDraft {
   return { ...draft, rows: { ...draft.rows, [packId]: { ...rowOf(draft, packId), ...part } } };
+}
+
+function withoutRow(draft: RoundDraft, packId: PackId): RoundDraft {
+  const { [packId]: _gone, ...rows } = draft.rows;
+  return { ...draft, rows };
 }
 
 function pressed(marks: Marks, key: string): Marks {

@@ -150,6 +150,16 @@ describe('a round’s typing', () => {
     ).toBeNull();
   });
 
+  it('a scan leaves the row it went over as it was, untouched or with its question', () => {
+    const letters: RoundAction[] = [
+      { type: 'pressed letter', packId: a, key: 'leads' },
+      { type: 'typed', packId: a, part: { text: 'W-10' } },
+    ];
+    expect(after(...letters, { type: 'scanned over', packId: a, row: null }).rows).toEqual({});
+    const row = { ...BLANK_ROW, text: '302', asked: '3.02?' };
+    expect(rowOf(after(...letters, { type: 'scanned over', packId: a, row }), a)).toEqual(row);
+  });
+
   it('a letter runs its item through the answers', () => {
     const press: RoundAction = { type: 'pressed letter', packId: a, key: 'leads' };
     const answers = [1, 2, 3].map(

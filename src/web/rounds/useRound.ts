@@ -12,7 +12,7 @@ import type { PackId, RoundId } from '../../core/measure';
 import { ask } from '../app/api';
 import { useOutbox } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
-import { KEYS, queryClient } from '../app/queries';
+import { KEYS } from '../app/queries';
 
 export function useRounds() {
   return useQuery({ queryKey: KEYS.rounds, queryFn: () => ask<RoundAnswer[]>('GET', '/rounds') });
@@ -68,22 +68,5 @@ function rowViews(
     const waiting = outgoing?.state === 'waiting' && row.outcome === null ? outgoing : null;
     const { outcome = null, at = null, reason = null } = waiting?.round ?? {};
     return { ...row, ...(waiting && { outcome, at, reason, by: waiting.by }), pack, type, outgoing };
-  });
-}
-
-/** Puts an answered row into the round that is on screen, without asking for all of it again. */
-export function putRow(roundId: RoundId, row: RoundRow): void {
-  queryClient.setQueryData<RoundDetails>(KEYS.round(roundId), (round) => {
-    if (!round) return round;
-    const known = round.rows.some(({ packId }) => packId === row.packId);
-    const rows = known
-      ? round.rows.map((other) => (other.packId === row.packId ? row : other))
-      : [...round.rows, row];
-    return {
-      ...round,
-      rows,
-      packs: rows.length,
-      worked: rows.filter(({ outcome }) => outcome !== null).length,
-    };
   });
 }

@@ -4,11 +4,9 @@ import type { PackId } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { currentTime } from '../app/clock';
-import { learn } from '../app/histories';
 import { handIn } from '../app/outbox';
 import { usePerson } from '../app/Person';
 import { rowRecords } from './rowDraft';
-import { putRow } from './useRound';
 
 /** Why a row was not taken, field by field, in words. */
 export type KeepRow = (
@@ -23,18 +21,16 @@ export function useRowKeeping(round: RoundDetails): KeepRow {
   const person = usePerson();
   return async (packId, bodies, outcome, reason) => {
     const at = currentTime();
-    const handed = await handIn({
+    const item = {
       id: newId(),
       packId,
       by: person.id,
       drafts: rowRecords(bodies, at, newId),
       round: { roundId: round.id, outcome, reason, at },
-    });
+    };
+    const handed = await handIn(item);
     switch (handed.outcome) {
       case 'kept':
-        learn(round.id, packId, handed.answer.records);
-        if ('row' in handed.answer) putRow(round.id, handed.answer.row);
-        return null;
       case 'waiting':
         return null;
       case 'refused': {

@@ -2,7 +2,7 @@ import { v7 as newId } from 'uuid';
 import type { PackId, PlaceId, RecordId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import { currentTime } from '../app/clock';
-import { say } from '../app/notices';
+import { KEPT_HERE, say } from '../app/notices';
 import { handIn } from '../app/outbox';
 import { usePerson } from '../app/Person';
 import { refreshRows } from '../app/queries';
@@ -33,10 +33,10 @@ export function useMoving(): MovePack {
         say(`${tag} lies in ${place}${slot === null ? '' : `, slot ${slot}`}.`);
         return null;
       case 'waiting':
-        say('No connection: the move is kept on this device, and sent when it is back.');
+        say(KEPT_HERE);
         return null;
       case 'refused':
-        return handed.error.fields.map(({ message }) => message).join(' ') || handed.error.message;
+        return handed.error.fields.map(({ message }) => message).join(' ') || handed.error.says;
       default:
         return handed satisfies never;
     }
