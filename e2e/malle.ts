@@ -26,6 +26,8 @@ export { expect };
 export interface Device {
   readonly phone?: boolean;
   readonly theme?: 'light' | 'dark';
+  /** Keeps the application, and so opens it without a network. */
+  readonly keeps?: boolean;
 }
 
 /** A browser of somebody's own, with this person signed in and Today on screen. */
@@ -33,11 +35,12 @@ export async function signedIn(
   browser: Browser,
   register: Register,
   name: string,
-  { phone = false, theme = 'light' }: Device = {},
+  { phone = false, theme = 'light', keeps = false }: Device = {},
 ): Promise<Page> {
   const context = await browser.newContext({
     baseURL: register.url,
     colorScheme: theme,
+    serviceWorkers: keeps ? 'allow' : 'block',
     ...(phone ? { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } : {}),
   });
   const page = await context.newPage();

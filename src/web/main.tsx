@@ -4,7 +4,9 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './app/App';
 import { useDrafts } from './app/drafts';
+import { keepApplication } from './app/keepApplication';
 import { useOutbox } from './app/outbox';
+import { keepWhatIsTold } from './app/queries';
 import { shareAcrossTabs } from './app/tabs';
 import { startTheme, useTheme } from './app/theme';
 
@@ -12,6 +14,8 @@ import { startTheme, useTheme } from './app/theme';
 setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
 startTheme();
 shareAcrossTabs(useDrafts, useOutbox, useTheme);
+keepWhatIsTold();
+window.addEventListener('load', keepApplication);
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <App />

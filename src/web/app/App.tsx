@@ -86,7 +86,7 @@ function Door() {
     if (isIn) fetchPages();
   }, [isIn]);
   if (session.isPending) return <Loading what="the register" />;
-  if (session.isError) return <Failure error={session.error} retry={() => void session.refetch()} />;
+  if (session.isLoadingError) return <Failure error={session.error} retry={() => void session.refetch()} />;
   const { data } = session;
   switch (data.state) {
     case 'setup':

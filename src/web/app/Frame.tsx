@@ -4,10 +4,12 @@ import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
+import { whenWords } from '../../core/wording';
 import { Sheet } from '../kit/Sheet';
-import { startClock } from './clock';
+import { startClock, useReader } from './clock';
 import { saveDraft } from './drafts';
 import { Guarded } from './Failure';
+import { openedOnTold } from './lastTold';
 import { startLive, useLive } from './live';
 import type { LiveState } from './live';
 import { Notices, say } from './notices';
@@ -97,6 +99,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
           <SectionLinks className="inline-block border-b-3 border-transparent px-3 py-1.5 first:pl-0 first:ml-0 aria-[current=page]:border-ink aria-[current=page]:font-bold hover:border-rule" />
         </nav>
       </header>
+      <LostLine />
       <main id="main" className="mx-auto max-w-350 px-3 pt-4 pb-28 md:px-6 md:pb-10" tabIndex={-1}>
         <Guarded key={pathname}>
           <Outlet />
@@ -289,6 +292,32 @@ function Connection() {
         </Link>
       )}
     </span>
+  );
+}
+
+/** A line that comes back sooner than this is not worth moving the page for. */
+const SHORT_LOSS_MS = 5_000;
+
+/** Of when the page is, while it hears nothing. */
+function LostLine() {
+  const { state, heardAt } = useLive();
+  const reader = useReader();
+  const lost = state === 'lost';
+  const [shown, setShown] = useState(openedOnTold() !== null);
+  useEffect(() => {
+    if (!lost) return undefined;
+    const timer = setTimeout(() => setShown(true), SHORT_LOSS_MS);
+    return () => {
+      clearTimeout(timer);
+      setShown(false);
+    };
+  }, [lost]);
+  if (!lost || !shown || heardAt === null) return null;
+  return (
+    <p className="mx-auto max-w-350 bg-wash-amber px-3 py-1.5 text-sm md:px-6 print:hidden">
+      <b>No connection.</b> This page is as of {whenWords(heardAt, reader)}. What you write is kept on this
+      device and sent later.
+    </p>
   );
 }
 

@@ -24,7 +24,8 @@ export default function SettingsPage() {
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
     { path: 'calendar', name: 'Your calendar' },
   ];
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (register.isPending) return <Loading what="the settings" />;
   return (
     <>

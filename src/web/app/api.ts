@@ -31,6 +31,11 @@ export class FailedRequest extends Error {
   }
 }
 
+/** Whether something failed because no answer came: no network, or no server. */
+export function noAnswer(error: unknown): boolean {
+  return error instanceof FailedRequest && error.problem === null;
+}
+
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
 let signedOut: () => void = () => undefined;

@@ -22,8 +22,13 @@ export function setClock({ now, frozen }: ClockAnswer): void {
 
 /** The register's time at this instant. */
 export function currentTime(): Instant {
+  return registerTime(Date.now());
+}
+
+/** The register's time at a moment of this device's clock. */
+export function registerTime(deviceTime: number): Instant {
   const { offsetMs, frozenAt } = useClock.getState();
-  return frozenAt ?? Date.now() + offsetMs;
+  return frozenAt ?? deviceTime + offsetMs;
 }
 
 /** Moves every "due in …" on the page along. */

@@ -1,13 +1,19 @@
 import { create } from 'zustand';
 import type { LiveMessage } from '../../contract';
-import type { PackId } from '../../core/measure';
+import type { Instant, PackId } from '../../core/measure';
+import { currentTime } from './clock';
 import { outdated, refreshHistories } from './histories';
+import { openedOnTold } from './lastTold';
 import { KEYS, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
 
 /** Whether this page hears of changes as they happen. */
-export const useLive = create<{ readonly state: LiveState }>(() => ({ state: 'connecting' }));
+export const useLive = create<{
+  readonly state: LiveState;
+  /** When it last heard from the register, once the line is lost. */
+  readonly heardAt: Instant | null;
+}>(() => ({ state: 'connecting', heardAt: null }));
 
 const GATHER_MS = 120;
 /** Beyond this many packs at once the whole list is fetched anew. */
@@ -26,7 +32,8 @@ export function startLive(onConnect: () => void): () => void {
   let retry: ReturnType<typeof setTimeout> | undefined;
   let gather: ReturnType<typeof setTimeout> | undefined;
   let silence: ReturnType<typeof setTimeout> | undefined;
-  let hadGap = false;
+  let hadGap = openedOnTold() !== null;
+  let heardAt = openedOnTold() ?? currentTime();
 
   const settle = () => {
     gather = undefined;
@@ -43,10 +50,11 @@ export function startLive(onConnect: () => void): () => void {
 
   const lost = () => {
     hadGap = true;
-    useLive.setState({ state: 'lost' });
+    useLive.setState({ state: 'lost', heardAt });
   };
   /** A line that went dead without a word is noticed by the server's beat staying away. */
   const heard = () => {
+    heardAt = currentTime();
     clearTimeout(silence);
     silence = setTimeout(reconnect, SILENCE_MS);
   };

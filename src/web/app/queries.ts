@@ -11,8 +11,9 @@ import type {
   TodayAnswer,
 } from '../../contract';
 import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
-import { FailedRequest, ask, onSignedOut } from './api';
+import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
+import { keepTold, recallTold } from './lastTold';
 
 /** Live messages say when something changed, so nothing is asked for again just because time passed. */
 export const queryClient = new QueryClient({
@@ -38,6 +39,7 @@ export const KEYS = {
   rules: ['rules'] as const,
   rounds: ['rounds'] as const,
   round: (id: RoundId) => ['round', id] as const,
+  anyRound: ['round'] as const,
   calendar: ['calendar'] as const,
   incidents: ['incidents'] as const,
   incident: (id: IncidentId) => ['incidents', id] as const,
@@ -47,17 +49,47 @@ export const KEYS = {
   anyHistories: ['histories'] as const,
 };
 
+/** Kept on this device, to be read where there is no network. */
+const TOLD = [
+  KEYS.register,
+  KEYS.packs,
+  KEYS.anyPack,
+  KEYS.today,
+  KEYS.rounds,
+  KEYS.anyRound,
+  KEYS.anyHistories,
+  KEYS.incidents,
+  KEYS.endOfLife,
+].map(([kind]) => kind);
+
+/** So long a page waits for the first answer before it opens on what it was last told. */
+const PATIENCE_MS = 5_000;
+
 onSignedOut(() => void queryClient.invalidateQueries({ queryKey: KEYS.session }));
 
 export function useSession() {
   return useQuery({
     queryKey: KEYS.session,
     queryFn: async () => {
-      const answer = await ask<SessionAnswer>('GET', '/session');
+      const answer = await sessionOrLastTold();
       setClock(answer);
       return answer;
     },
   });
+}
+
+/** Who is signed in; without an answer, who was when there last was one. */
+async function sessionOrLastTold(): Promise<SessionAnswer> {
+  const asked = ask<SessionAnswer>('GET', '/session');
+  const missing = asked.then(() => false, noAnswer);
+  const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(true), PATIENCE_MS));
+  const told = (await Promise.race([missing, late])) ? await recallTold(queryClient) : null;
+  return told ?? asked;
+}
+
+/** Keeps what the register tells on this device from now on. */
+export function keepWhatIsTold(): void {
+  keepTold(queryClient, KEYS.session[0], TOLD);
 }
 
 export function useRegister() {

@@ -1,7 +1,15 @@
 import { ask } from './api';
+import { forgetTold } from './lastTold';
+import { say } from './notices';
 
-/** Ends the session and starts the page afresh, so that nothing of the last person's stays in memory. */
+/** Ends the session and starts the page afresh, so that nothing of the last person's stays in memory or on the device. */
 export async function signOut(): Promise<void> {
-  await ask('DELETE', '/session');
+  try {
+    await ask('DELETE', '/session');
+  } catch {
+    say('No connection: you are still signed in. Sign out again when it is back.');
+    return;
+  }
+  await forgetTold().catch(() => undefined);
   window.location.assign('/');
 }

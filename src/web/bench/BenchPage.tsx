@@ -36,7 +36,8 @@ export default function BenchPage() {
   const register = useRegister();
   const [params] = useSearchParams();
   const id = params.get('pack') as PackId | null;
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (register.isPending) return <Loading what="the house’s figures" />;
   const { rules, types } = register.data;
   return (

@@ -22,8 +22,9 @@ export default function BatchPage() {
   const rows = usePackRows();
   const register = useRegister();
   const mayDecide = useMay('record.decision');
-  if (rows.isError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (rows.isLoadingError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (rows.isPending || register.isPending) return <Loading what="the packs" />;
   if (!mayDecide) return <Empty title="The custodian or a deputy decides." />;
   return <Loaded rows={rows.data} register={register.data} />;

@@ -36,11 +36,11 @@ export default function ConsignmentPage() {
   });
   const register = useRegister();
   const board = useEndOfLife();
-  if (consignment.isError)
+  if (consignment.isLoadingError)
     return <Failure error={consignment.error} retry={() => void consignment.refetch()} />;
   if (consignment.isPending || register.isPending || board.isPending)
     return <Loading what="the consignment" />;
-  if (register.isError || board.isError)
+  if (register.isLoadingError || board.isLoadingError)
     return <Failure error={register.error ?? board.error!} retry={() => void board.refetch()} />;
   const recycler = register.data.recyclers.find((one) => one.id === consignment.data.recyclerId);
   if (!recycler) return <Loading what="its recycler" />;

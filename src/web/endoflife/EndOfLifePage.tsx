@@ -17,8 +17,9 @@ export default function EndOfLifePage() {
   const { tab = 'decisions' } = useParams();
   const answer = useEndOfLife();
   const register = useRegister();
-  if (answer.isError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (answer.isLoadingError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (answer.isPending || register.isPending) return <Loading what="what is over" />;
   const { waiting, board, containers, consignments } = answer.data;
   const counts = {

@@ -15,7 +15,7 @@ import { VerdictMark } from '../kit/VerdictMark';
 /** Every pack out of use, by what put it there, the oldest first, with what would let it go on. */
 export default function HoldsPage() {
   const answer = useEndOfLife();
-  if (answer.isError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
+  if (answer.isLoadingError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
   if (answer.isPending) return <Loading what="the holds" />;
   const groups = byCause(answer.data.waiting);
   return (

@@ -31,7 +31,8 @@ import { useAddEntry } from './useAddEntry';
 export default function IncidentPage() {
   const id = useParams().id as IncidentId;
   const incident = useIncident(id);
-  if (incident.isError) return <Failure error={incident.error} retry={() => void incident.refetch()} />;
+  if (incident.isLoadingError)
+    return <Failure error={incident.error} retry={() => void incident.refetch()} />;
   if (incident.isPending) return <Loading what="the incident" />;
   return <Loaded key={id} incident={incident.data} />;
 }

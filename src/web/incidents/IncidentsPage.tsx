@@ -32,7 +32,7 @@ export default function IncidentsPage() {
         )}
       </div>
       <Waiting />
-      {incidents.isError && <Failure error={incidents.error} retry={() => void incidents.refetch()} />}
+      {incidents.isLoadingError && <Failure error={incidents.error} retry={() => void incidents.refetch()} />}
       {incidents.isPending && <Loading what="the incidents" />}
       {incidents.data?.length === 0 && (
         <Empty title="No incident yet.">

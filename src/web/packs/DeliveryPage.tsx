@@ -18,7 +18,7 @@ import { Loading, Notice } from '../kit/Message';
 export default function DeliveryPage() {
   const register = useRegister();
   const rows = usePackRows();
-  if (register.isError) return <Failure error={register.error} />;
+  if (register.isLoadingError) return <Failure error={register.error} />;
   if (register.isPending || rows.isPending) return <Loading what="the register" />;
   return <DeliveryForm register={register.data} rows={rows.data ?? []} />;
 }

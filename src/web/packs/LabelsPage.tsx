@@ -23,7 +23,7 @@ export default function LabelsPage() {
   const [{ sheet, skip }, setChoice] = useDraft<Choice>('labels', { sheet: 'a4-21', skip: '0' });
   const [typed, setTyped] = useState(address.get('q') ?? '');
   for (const query of [rows, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+    if (query.isLoadingError) return <Failure error={query.error} retry={() => void query.refetch()} />;
   if (!rows.data || !register.data) return <Loading what="the packs" />;
   const packs = filtered(listedPacks(rows.data, register.data), typed, 0);
   const { columns, rows: lines } = LABEL_SHEETS[sheet];

@@ -19,7 +19,7 @@ export default function PackFormPage() {
   const id = useParams().id as PackId | undefined;
   const register = useRegister();
   const rows = usePackRows();
-  if (register.isError) return <Failure error={register.error} />;
+  if (register.isLoadingError) return <Failure error={register.error} />;
   if (register.isPending || rows.isPending) return <Loading what="the register" />;
   return id ? (
     <EditPack id={id} register={register.data} />
@@ -110,7 +110,7 @@ function ReceivePack({ register, rows }: { register: RegisterAnswer; rows: reado
 
 function EditPack({ id, register }: { id: PackId; register: RegisterAnswer }) {
   const pack = usePack(id);
-  if (pack.isError) return <Failure error={pack.error} />;
+  if (pack.isLoadingError) return <Failure error={pack.error} />;
   if (pack.isPending) return <Loading what="the pack" />;
   return <EditLoadedPack pack={pack.data} register={register} />;
 }

@@ -23,8 +23,9 @@ export default function PacksPage() {
     () => (rows.data && register.data ? listedPacks(rows.data, register.data) : []),
     [rows.data, register.data],
   );
-  if (rows.isError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (rows.isLoadingError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (rows.isPending || register.isPending) return <Loading what="the packs" />;
   if (packs.length === 0) {
     return (

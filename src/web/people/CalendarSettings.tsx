@@ -16,7 +16,8 @@ export function CalendarSettings() {
     queryFn: () => ask<CalendarAnswer>('GET', '/calendar'),
   });
   const [busy, setBusy] = useState(false);
-  if (calendar.isError) return <Failure error={calendar.error} retry={() => void calendar.refetch()} />;
+  if (calendar.isLoadingError)
+    return <Failure error={calendar.error} retry={() => void calendar.refetch()} />;
   if (calendar.isPending) return <Loading what="your calendar" />;
   const { path } = calendar.data;
   const address = path && `${window.location.origin}${path}`;

@@ -13,7 +13,7 @@ import { useTableForm } from '../app/tables/useTableForm';
 /** Who is let in, and as what. */
 export function PeopleTable() {
   const people = useQuery({ queryKey: KEYS.people, queryFn: () => ask<PersonDetails[]>('GET', '/people') });
-  if (people.isError) return <Failure error={people.error} retry={() => void people.refetch()} />;
+  if (people.isLoadingError) return <Failure error={people.error} retry={() => void people.refetch()} />;
   if (people.isPending) return <Loading what="the people" />;
   return (
     <NamedTable

@@ -15,7 +15,8 @@ import type { PeriodName } from './period';
 /** What happened in a period: on screen, for a spreadsheet, on paper. */
 export default function ReportsPage() {
   const register = useRegister();
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (register.isPending) return <Loading what="the register" />;
   return <Loaded register={register.data} />;
 }
@@ -110,7 +111,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
           </a>
         )}
       </div>
-      {answer.isError && <Failure error={answer.error} retry={() => void answer.refetch()} />}
+      {answer.isLoadingError && <Failure error={answer.error} retry={() => void answer.refetch()} />}
       {valid && answer.isPending && <Loading what="the report" />}
       {answer.data?.tables.map((table) => (
         <Table

@@ -20,7 +20,7 @@ export function RoundGate({ children }: { children: (open: OpenRound) => ReactNo
   const packs = usePackRows();
   const register = useRegister();
   for (const query of [round, packs, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+    if (query.isLoadingError) return <Failure error={query.error} retry={() => void query.refetch()} />;
   if (!round.data || !packs.data || !register.data) return <Loading what="the round" />;
   return children({ round: round.data, packs: packs.data, register: register.data });
 }

@@ -149,7 +149,7 @@ function WorkedRound({ round, packs, register }: OpenRound) {
           if (!known)
             return (
               <li key={row.packId} className="ruled py-2">
-                {histories.isError ? (
+                {histories.isLoadingError ? (
                   <Failure error={histories.error} retry={() => void histories.refetch()} />
                 ) : (
                   <Loading what={`the records of ${row.pack.tag}`} />

@@ -17,7 +17,7 @@ export default function RoundsPage() {
   const register = useRegister();
   const mayWork = useMay('round.work');
   for (const query of [rounds, packs, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+    if (query.isLoadingError) return <Failure error={query.error} retry={() => void query.refetch()} />;
   if (!rounds.data || !packs.data || !register.data) return <Loading what="the rounds" />;
   const open = rounds.data.filter(({ closedAt }) => closedAt === null);
   const closed = rounds.data.filter(({ closedAt }) => closedAt !== null);

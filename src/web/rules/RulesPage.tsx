@@ -21,7 +21,7 @@ import { RulesTable } from './RulesTable';
 /** Every house rule in force, why it is so, what the presets say; and, for a custodian, changing it with open eyes. */
 export default function RulesPage() {
   const history = useRulesHistory();
-  if (history.isError) return <Failure error={history.error} retry={() => void history.refetch()} />;
+  if (history.isLoadingError) return <Failure error={history.error} retry={() => void history.refetch()} />;
   if (history.isPending) return <Loading what="the house rules" />;
   return <LoadedRules history={history.data} />;
 }

@@ -18,7 +18,8 @@ const BY = GROUPINGS.map((value) => ({ value, label: value }));
 /** How the register has been stored over the last year: by month, place, type and person. */
 export default function StorageRecordPage() {
   const register = useRegister();
-  if (register.isError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (register.isPending) return <Loading what="the register" />;
   return <Loaded register={register.data} />;
 }

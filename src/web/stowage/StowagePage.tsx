@@ -26,7 +26,7 @@ export default function StowagePage() {
   const rows = usePackRows();
   const register = useRegister();
   for (const query of [rows, register])
-    if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
+    if (query.isLoadingError) return <Failure error={query.error} retry={() => void query.refetch()} />;
   if (!rows.data || !register.data) return <Loading what="the places" />;
   if (register.data.places.length === 0)
     return (

@@ -28,7 +28,7 @@ import { Horizon } from './Horizon';
 export function TodayPage() {
   const today = useToday();
   if (today.isPending) return <Loading what="today’s work" />;
-  if (today.isError) return <Failure error={today.error} retry={() => void today.refetch()} />;
+  if (today.isLoadingError) return <Failure error={today.error} retry={() => void today.refetch()} />;
   const { data } = today;
   if (data.counts.packs === 0) {
     return (
