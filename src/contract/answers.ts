@@ -365,7 +365,13 @@ export interface EndOfLifeAnswer {
 }
 
 /** One row of a report's table, as it is shown, printed and exported. */
+/** A line of an answer that takes a while: how far it is, and at the end the answer itself. */
+export type ProgressLine<Answer> =
+  { readonly done: number; readonly of: number } | { readonly answer: Answer };
+
 export interface ReportAnswer {
+  /** When it was made. Asked for again with this moment, it is the same report wherever that is still at hand. */
+  readonly asOf: Instant;
   readonly from: Instant;
   readonly to: Instant;
   readonly tables: readonly ReportTable[];

@@ -24,6 +24,7 @@ export type {
   PlaceAnswer,
   RecyclerAnswer,
   RegisterAnswer,
+  ProgressLine,
   ReportAnswer,
   ReportTable,
   RoundAnswer,

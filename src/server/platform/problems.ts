@@ -21,6 +21,8 @@ export function refusedField(field: string, message: string): Refused {
 /** The one place where failures become answers. Only our own words go out; the rest is logged. */
 export function problemHandler(log: Log): ErrorRequestHandler {
   return (error: unknown, _req, res, next) => {
+    // Whoever asked has gone: there is nobody to tell.
+    if (res.closed) return;
     if (res.headersSent) {
       next(error);
       return;

@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
 import type TestAgent from 'supertest/lib/agent';
-import type { PackDetails, ReportAnswer } from '../../contract';
+import type { PackDetails, ProgressLine, ReportAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import {
   addPack,
@@ -12,6 +12,7 @@ import {
   readingBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { report as reportOf } from './service';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -108,4 +109,42 @@ it('is exported table by table, and printed', async () => {
   const { headers } = await custodian.get(`/api/reports.pdf?${query}`).expect(200);
   expect(headers['content-type']).toBe('application/pdf');
   await test.anybody().get(`/api/reports?${query}`).expect(401);
+});
+
+it('tells how far it is, and then answers; what was on screen is exported as it was', async () => {
+  const query = `from=${START}&to=${NOW}&zone=Europe/Amsterdam`;
+  const { headers, body } = await custodian
+    .get(`/api/reports?${query}`)
+    .set('accept', 'application/x-ndjson')
+    .responseType('arraybuffer')
+    .expect(200);
+  const text = (body as Buffer).toString();
+  expect(headers['content-type']).toMatch(/^application\/x-ndjson/);
+  const lines = text
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as ProgressLine<ReportAnswer>);
+  expect(lines[0]).toEqual({ done: 0, of: 2 });
+  const last = lines.at(-1)!;
+  const { asOf } = 'answer' in last ? last.answer : { asOf: null };
+  expect(asOf).toBe(NOW);
+  const incidents = (more: string) => custodian.get(`/api/reports/incidents.csv?${query}${more}`).expect(200);
+  const before = (await incidents(`&asOf=${asOf}`)).text;
+  await custodian
+    .post('/api/incidents')
+    .send(incidentBody([], {}, NOW - DAY_MS))
+    .expect(201);
+  expect((await incidents(`&asOf=${asOf}`)).text).toBe(before);
+  expect((await incidents('')).text).not.toBe(before);
+  await custodian
+    .get(`/api/reports?from=${NOW}&to=${START}`)
+    .set('accept', 'application/x-ndjson')
+    .expect(422);
+});
+
+it('stops when nobody waits for it', async () => {
+  const underWay = { told: () => undefined, signal: AbortSignal.abort(new Error('gone')) };
+  const asked = { from: START, to: NOW, typeId: null };
+  const made = reportOf(test.app.database.entities(), asked, { now: NOW, zone: 'UTC' }, underWay);
+  await expect(made).rejects.toThrow('gone');
 });

@@ -1,26 +1,37 @@
 import { Router } from 'express';
-import type { Request } from 'express';
+import type { Request, Response } from 'express';
 import { z } from 'zod';
-import type { ReportTable } from '../../contract';
-import type { PackTypeId } from '../../core/measure';
+import type { ReportAnswer, ReportTable } from '../../contract';
+import type { Instant, PackTypeId } from '../../core/measure';
 import { DAY_MS } from '../../core/measure';
 import { csv, decimalMark } from '../platform/csv';
 import { sendFile } from '../platform/file';
 import { admitted, parsed } from '../platform/http';
 import type { Api } from '../platform/http';
-import { PAPER, QUIET, heading, paperDay, tableOf } from '../platform/paper';
+import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
 import { printed } from '../platform/pdf';
 import { Refused } from '../platform/problems';
+import { PROGRESS_TYPE, progressTo, whileAsked } from '../platform/progress';
 import { readerZone } from '../platform/zone';
 import { report } from './service';
+import type { UnderWay } from './service';
 
 const LONGEST_DAYS = 3_660;
+/** So many reports stay at hand, so that what is on screen is exported and printed without being made again. */
+const MOST_KEPT = 5;
+
+interface Kept {
+  /** What was asked. */
+  readonly of: string;
+  readonly answer: ReportAnswer;
+}
 
 const asked = z
   .object({
     from: z.coerce.number().int(),
     to: z.coerce.number().int(),
     type: z.uuid('This is not an id.').optional(),
+    asOf: z.coerce.number().int().optional(),
     zone: readerZone,
     decimals: decimalMark,
   })
@@ -33,19 +44,30 @@ const asked = z
 /** Reports for a period: on screen, each table for a spreadsheet, all of them on paper. */
 export function reportRoutes(api: Api): Router {
   const router = Router();
-  const made = async (req: Request) => {
+  const kept: Kept[] = [];
+  const made = async (req: Request, res: Response, told: UnderWay['told'] = () => undefined) => {
     const { em } = await admitted(api, req, 'register.read');
-    const { from, to, type, zone, decimals } = parsed(asked, req.query);
+    const { from, to, type, zone, decimals, asOf } = parsed(asked, req.query);
+    const of = JSON.stringify([from, to, type, zone]);
+    const known = kept.find(({ of: other, answer }) => other === of && answer.asOf === asOf);
     const reader = { now: api.clock.now(), zone };
-    const answer = await report(em, { from, to, typeId: (type ?? null) as PackTypeId | null }, reader);
+    const what = { from, to, typeId: (type ?? null) as PackTypeId | null };
+    const answer = known?.answer ?? (await report(em, what, reader, { told, signal: whileAsked(res) }));
+    if (!known && kept.unshift({ of, answer }) > MOST_KEPT) kept.pop();
     return { answer, reader, decimals };
   };
   router.get('/reports', async (req, res) => {
-    res.json((await made(req)).answer);
+    if (req.accepts(['json', PROGRESS_TYPE]) !== PROGRESS_TYPE) {
+      res.json((await made(req, res)).answer);
+      return;
+    }
+    const progress = progressTo<ReportAnswer>(res);
+    progress.answered((await made(req, res, progress.told)).answer);
   });
   router.get('/reports.pdf', async (req, res) => {
-    const { answer, reader } = await made(req);
-    const period = `${paperDay(answer.from, reader.zone)} – ${paperDay(answer.to - 1, reader.zone)}`;
+    const { answer, reader } = await made(req, res);
+    const day = (at: Instant) => paperDay(at, reader.zone);
+    const period = `${day(answer.from)} – ${day(answer.to - 1)}, as of ${paperTime(answer.asOf, reader.zone)}`;
     const pdf = await printed({
       ...PAPER,
       info: { title: 'Report' },
@@ -66,7 +88,7 @@ export function reportRoutes(api: Api): Router {
     sendFile(res, 'report.pdf', pdf);
   });
   router.get('/reports/:table.csv', async (req, res) => {
-    const { answer, decimals } = await made(req);
+    const { answer, decimals } = await made(req, res);
     const table = answer.tables.find(({ key }) => key === req.params.table);
     if (!table) throw new Refused('not-found', { detail: 'There is no such table.' });
     sendFile(res, `${table.key}.csv`, csv(titles(table), table.rows, decimals));

@@ -44,8 +44,19 @@ interface Pack {
   readonly out: boolean;
 }
 
-/** Every table of a report. Reads each ledger once. */
-export async function report(em: Entities, asked: ReportAsked, reader: Reader): Promise<ReportAnswer> {
+/** A report of thousands of packs takes a while: whoever asked hears how far it is, and may give up. */
+export interface UnderWay {
+  readonly told: (done: number, of: number) => void;
+  readonly signal: AbortSignal;
+}
+
+/** Every table of a report. Reads each ledger once; throws the signal's reason when it is given up. */
+export async function report(
+  em: Entities,
+  asked: ReportAsked,
+  reader: Reader,
+  { told, signal }: UnderWay,
+): Promise<ReportAnswer> {
   const { rules } = await rulesInForce(em);
   const packs: Pack[] = await em.execute(
     `select p.id, p.tag, t.name as type, s.out_since is not null as out
@@ -58,6 +69,8 @@ export async function report(em: Entities, asked: ReportAsked, reader: Reader): 
   const retirements: Retirement[] = [];
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
+    signal.throwIfAborted();
+    told(first, packs.length);
     const batch = packs.slice(first, first + BATCH);
     const ids = batch.map(({ id }) => id);
     const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
@@ -76,6 +89,7 @@ export async function report(em: Entities, asked: ReportAsked, reader: Reader): 
     }
   }
   return {
+    asOf: reader.now,
     from: asked.from,
     to: asked.to,
     tables: [

@@ -1,5 +1,5 @@
 import { problemCode } from '../../contract';
-import type { FieldProblem, Problem, ProblemCode } from '../../contract';
+import type { FieldProblem, Problem, ProblemCode, ProgressLine } from '../../contract';
 
 /** A request that did not succeed. `problem` is null when no answer came: no network, or no server. */
 export class FailedRequest extends Error {
@@ -71,6 +71,43 @@ async function send(method: Method, path: string, body: unknown): Promise<Respon
   } catch {
     throw new FailedRequest(null);
   }
+}
+
+/**
+ * Asks for what takes the server a while; hears how far it is. Given up by the signal, the server stops as well.
+ * @throws {@link FailedRequest} when it fails, also in the middle
+ */
+export async function askWhileTold<Answer>(
+  path: string,
+  told: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<Answer> {
+  const response = await fetch(`/api${path}`, { headers: { accept: 'application/x-ndjson' }, signal }).catch(
+    failedUnless(signal),
+  );
+  if (!response.ok || !response.body) {
+    const answer: unknown = await response.json().catch(() => null);
+    throw new FailedRequest(isProblem(answer) ? answer : null);
+  }
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  for (;;) {
+    const { done, value } = await reader.read().catch(failedUnless(signal));
+    if (done) throw new FailedRequest(null);
+    const lines = (text + value).split('\n');
+    text = lines.pop()!;
+    for (const line of lines.map((one) => JSON.parse(one) as ProgressLine<Answer>)) {
+      if ('answer' in line) return line.answer;
+      told(line.done, line.of);
+    }
+  }
+}
+
+/** What was given up is no failure; everything else is. */
+function failedUnless(signal: AbortSignal): (error: unknown) => never {
+  return (error) => {
+    throw signal.aborted ? error : new FailedRequest(null);
+  };
 }
 
 /** Sends a picture's bytes as they are. */

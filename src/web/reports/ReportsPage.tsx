@@ -2,13 +2,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { RegisterAnswer, ReportAnswer, ReportTable } from '../../contract';
-import { ask } from '../app/api';
+import { whenWords } from '../../core/wording';
+import { askWhileTold } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
-import { useRegister } from '../app/queries';
+import { queryClient, useRegister } from '../app/queries';
+import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
+import { ProgressBar } from '../kit/ProgressBar';
 import { PERIODS, dayOf, periodOf, startOfDay } from './period';
 import type { PeriodName } from './period';
 
@@ -22,7 +25,8 @@ export default function ReportsPage() {
 }
 
 function Loaded({ register }: { register: RegisterAnswer }) {
-  const { zone } = useReader();
+  const reader = useReader();
+  const { zone } = reader;
   const [name, setName] = useState<PeriodName | 'own'>('year');
   const [opened] = useState(currentTime);
   const [own, setOwn] = useState(() => {
@@ -40,11 +44,18 @@ function Loaded({ register }: { register: RegisterAnswer }) {
     zone,
     ...(type && { type }),
   }).toString();
+  const [progress, setProgress] = useState<{ readonly done: number; readonly of: number } | null>(null);
+  const queryKey = ['report', query];
   const answer = useQuery({
-    queryKey: ['report', query],
-    queryFn: () => ask<ReportAnswer>('GET', `/reports?${query}`),
+    queryKey,
+    queryFn: ({ signal }) => {
+      setProgress(null);
+      return askWhileTold<ReportAnswer>(`/reports?${query}`, (done, of) => setProgress({ done, of }), signal);
+    },
     enabled: valid,
   });
+  // As on screen: the server has it at hand for a while.
+  const same = `${query}${answer.data ? `&asOf=${answer.data.asOf}` : ''}`;
   return (
     <>
       <title>Reports · Malle</title>
@@ -102,7 +113,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         />
         {valid && (
           <a
-            href={`/api/reports.pdf?${query}`}
+            href={`/api/reports.pdf?${same}`}
             target="_blank"
             rel="noreferrer"
             className="inline-flex min-h-11 items-center font-bold text-accent underline md:min-h-9"
@@ -112,12 +123,41 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         )}
       </div>
       {answer.isLoadingError && <Failure error={answer.error} retry={() => void answer.refetch()} />}
-      {valid && answer.isPending && <Loading what="the report" />}
+      {valid && answer.isFetching && (
+        <div className="max-w-xl">
+          {progress ? (
+            <ProgressBar label="Ledgers read" done={progress.done} of={progress.of} unit="packs" />
+          ) : (
+            <Loading what="the report" />
+          )}
+          <Button weight="quiet" onClick={() => void queryClient.cancelQueries({ queryKey })}>
+            Cancel
+          </Button>
+        </div>
+      )}
+      {valid && answer.isPending && !answer.isFetching && (
+        <p className="py-2">
+          <b className="text-amber">Cancelled.</b>{' '}
+          <Button onClick={() => void answer.refetch()}>Make it after all</Button>
+        </p>
+      )}
+      {answer.data && (
+        <p className="text-sm text-faint">
+          As of {whenWords(answer.data.asOf, reader)}.{' '}
+          <button
+            type="button"
+            onClick={() => void answer.refetch()}
+            className="inline-flex min-h-11 items-center font-bold text-accent underline md:min-h-6 print:hidden"
+          >
+            Make it anew
+          </button>
+        </p>
+      )}
       {answer.data?.tables.map((table) => (
         <Table
           key={table.key}
           table={table}
-          csv={`/api/reports/${table.key}.csv?${query}&decimals=${decimals}`}
+          csv={`/api/reports/${table.key}.csv?${same}&decimals=${decimals}`}
         />
       ))}
     </>
