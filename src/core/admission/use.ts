@@ -26,7 +26,8 @@ export function refusedUse(asked: Asked<UseDraft>): UseRefusal[] {
     return isOutOfUse(verdict) ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];
   }
   const { holderId, placeId } = draft.payload;
-  const amongSound = placeId !== null && !isForOthers(circumstances.places.get(placeId));
+  const place = placeId === null ? null : circumstances.places.get(placeId);
+  const amongSound = place !== null && !(place && takesOutOfUse(place));
   if (holderId === null && !amongSound) return [];
   const verdict = verdictAt(asked, draft.at);
   if (!isOutOfUse(verdict)) return [];
@@ -36,9 +37,9 @@ export function refusedUse(asked: Asked<UseDraft>): UseRefusal[] {
   ];
 }
 
-/** Packs set apart, and those on their way to a recycler, lie away from sound ones. */
-function isForOthers(place: PlaceUse | undefined): boolean {
-  return place !== undefined && (place.setApart || place.recycling);
+/** Whether a place is one for packs out of use: set apart, or on their way to a recycler. */
+export function takesOutOfUse({ setApart, recycling }: Pick<PlaceUse, 'setApart' | 'recycling'>): boolean {
+  return setApart || recycling;
 }
 
 function startOf(draft: Exclude<UseDraft, { kind: 'moved' }>): Instant {

@@ -2,6 +2,7 @@ import { useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import type { PackId } from '../../core/measure';
 import { stowageWarningWords } from '../../core/wording';
+import { mayLieIn } from './lying';
 import type { LyingPack, Stowed } from './lying';
 import { PackTile } from './PackTile';
 
@@ -18,6 +19,7 @@ export function PlaceBox({ stowed: { place, packs, warnings }, picked, onPick, o
   const { setNodeRef, isOver } = useDroppable({ id: place.id });
   const slots = Array.from({ length: place.slots }, (_, i) => i + 1);
   const loose = packs.filter(({ row }) => row.slot === null || row.slot > place.slots);
+  const offered = picked && mayLieIn(picked, place) ? picked : null;
   const grave = warnings.some(({ code }) => code === 'held-among-sound' || code === 'charged-in-the-warm');
   const tile = (pack: LyingPack) => (
     <PackTile
@@ -51,19 +53,24 @@ export function PlaceBox({ stowed: { place, packs, warnings }, picked, onPick, o
         {slots.map((slot) => {
           const here = packs.filter(({ row }) => row.slot === slot);
           return (
-            <Slot key={slot} id={`${place.id}/${slot}`} slot={slot} onLay={picked ? () => onLay(slot) : null}>
+            <Slot
+              key={slot}
+              id={`${place.id}/${slot}`}
+              slot={slot}
+              onLay={offered ? () => onLay(slot) : null}
+            >
               {here.map(tile)}
             </Slot>
           );
         })}
         {loose.map(tile)}
-        {picked && picked.row.placeId !== place.id && (
+        {offered && offered.row.placeId !== place.id && (
           <button
             type="button"
             onClick={() => onLay(null)}
             className="min-h-11 border-[1.5px] border-dashed border-accent px-2 text-sm font-bold text-accent md:min-h-7"
           >
-            Lay {picked.row.tag} here
+            Lay {offered.row.tag} here
           </button>
         )}
       </div>

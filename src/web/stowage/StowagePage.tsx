@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { PackRow, RegisterAnswer } from '../../contract';
 import type { PackId, PlaceId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
-import { stowageWarningWords } from '../../core/wording';
+import { recordRefusalSentence, stowageWarningWords } from '../../core/wording';
 import { Failure } from '../app/Failure';
 import { useMay } from '../app/Person';
 import { usePackRows, useRegister } from '../app/queries';
@@ -15,7 +15,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ShelfLinks } from '../kit/ShelfLinks';
 import { ArrangeMap } from './ArrangeMap';
-import { objections, stowage } from './lying';
+import { mayLieIn, objections, stowage } from './lying';
 import type { LyingPack, Stowage, Stowed } from './lying';
 import { PackTile } from './PackTile';
 import { PlaceBox } from './PlaceBox';
@@ -65,6 +65,10 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
   const lay = async (pack: LyingPack, to: Stowed, slot: number | null, sure = false) => {
     setProblem(null);
     setAsked(null);
+    if (!mayLieIn(pack, to.place))
+      return setProblem(
+        `${pack.row.tag}: ${recordRefusalSentence({ code: 'not-among-sound', field: 'placeId', verdict: pack.verdict })}`,
+      );
     const { warnings, takenBy } = objections(to, pack, slot, register.rules.rules);
     const why = [
       ...(takenBy ? [`${takenBy} lies in slot ${slot}.`] : []),

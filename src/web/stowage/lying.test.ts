@@ -1,6 +1,6 @@
 import type { PlaceId, PersonId } from '../../core/measure';
 import { aRow, PLACE_ID, REGISTER } from '../testing/rows';
-import { firstArea, MAP_COLUMNS, objections, shifted, stowage } from './lying';
+import { firstArea, MAP_COLUMNS, mayLieIn, objections, shifted, stowage } from './lying';
 
 const van = { ...REGISTER.places[0]!, id: 'van' as PlaceId, name: 'Van', capacity: 1, fireResistant: false };
 const register = { ...REGISTER, places: [...REGISTER.places, van] };
@@ -34,6 +34,16 @@ it('objects to a move by what it would make wrong, and to a slot that is taken',
   expect(warnings.map(({ code }) => code)).toEqual(['too-many']);
   expect(takenBy).toBe('HX-01');
   expect(objections(to, pack, 2, register.rules.rules).takenBy).toBeNull();
+});
+
+it.each([
+  ['fit', {}, true],
+  ['hold', {}, false],
+  ['retired', {}, false],
+  ['hold', { setApart: true }, true],
+  ['retired', { kind: 'recycling' }, true],
+] as const)('a pack %s may lie in %j: %s', (verdict, what, may) => {
+  expect(mayLieIn({ verdict }, { ...van, ...what })).toBe(may);
 });
 
 describe('the map', () => {

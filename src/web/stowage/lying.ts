@@ -1,4 +1,6 @@
 import type { MapArea, PackRow, PlaceAnswer, RegisterAnswer } from '../../contract';
+import { takesOutOfUse } from '../../core/admission';
+import { isOutOfUse } from '../../core/assess';
 import type { Chemistry } from '../../core/chemistry';
 import type { PlaceId } from '../../core/measure';
 import { stowageWarnings, warningsAdded } from '../../core/stowage';
@@ -48,6 +50,11 @@ export function stowage(rows: readonly PackRow[], register: RegisterAnswer): Sto
 }
 
 const order = new Intl.Collator('en', { numeric: true });
+
+/** Whether the register would let this pack lie there: one out of use lies away from sound ones. */
+export function mayLieIn({ verdict }: Pick<LyingPack, 'verdict'>, { kind, setApart }: PlaceAnswer): boolean {
+  return !isOutOfUse(verdict) || takesOutOfUse({ setApart, recycling: kind === 'recycling' });
+}
 
 /** What laying a pack there would newly make wrong, and a slot that is taken already. */
 export function objections(
