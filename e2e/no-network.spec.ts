@@ -4,22 +4,23 @@ import { expect, signedIn, standing, test } from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
 
-/** Until this device has the application and what was told of the packs. */
-async function everythingKept(page: Page): Promise<void> {
+/** Until this device has the application and what was told of this. */
+async function everythingKept(page: Page, about = 'packs'): Promise<void> {
   const kept = () =>
-    page.evaluate(async () => {
+    page.evaluate(async (wanted) => {
       await navigator.serviceWorker.ready;
       const pages = await caches.open('page');
       const databases = await indexedDB.databases();
-      if (!(await pages.match('/')) || !databases.some(({ name }) => name === 'malle.told')) return 0;
+      if (!(await pages.match('/')) || !databases.some(({ name }) => name === 'malle.told')) return false;
       const opened = indexedDB.open('malle.told');
       await new Promise((resolve) => (opened.onsuccess = resolve));
-      const got = opened.result.transaction('told').objectStore('told').count();
+      const got = opened.result.transaction('told').objectStore('told').get('last');
       await new Promise((resolve) => (got.onsuccess = resolve));
       opened.result.close();
-      return got.result;
-    });
-  await expect.poll(kept, { timeout: 30_000 }).toBe(1);
+      const told = got.result as { state: { queries: { queryKey: string[] }[] } } | undefined;
+      return told?.state.queries.some(({ queryKey }) => queryKey[0] === wanted) ?? false;
+    }, about);
+  await expect.poll(kept, { timeout: 30_000 }).toBe(true);
 }
 
 async function scanned(page: Page, tag: string): Promise<void> {
@@ -61,6 +62,29 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   await expect(page.getByRole('banner')).not.toContainText('waiting');
   const incidents = (await (await page.request.get('/api/incidents')).json()) as IncidentRow[];
   expect(incidents.filter(({ kind }) => kind === 'leak')).toHaveLength(1);
+  await page.context().close();
+});
+
+test('a round goes on after its page was opened anew without a network', async ({ browser, register }) => {
+  const page = await signedIn(browser, register, 'Ineke Varrow', { keeps: true });
+  await page.goto('/rounds');
+  await page.getByRole('combobox', { name: 'For' }).selectOption({ label: 'Free round' });
+  await page.getByRole('combobox', { name: 'Packs from' }).selectOption({ label: 'Fire cabinet, upper' });
+  await page.getByRole('button', { name: /^Begin with/ }).press('Enter');
+  const row = (tag: string) => page.getByRole('listitem').filter({ hasText: tag });
+  await expect(row('HX-01').getByRole('textbox').first()).toBeFocused();
+  await everythingKept(page, 'histories');
+  register.kill();
+  await page.reload();
+  await expect(row('HX-01').getByRole('textbox').first()).toBeFocused();
+  await page.keyboard.type('419 419 419 418 419 419');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 row waiting to be sent')).toBeVisible();
+  await page.reload();
+  await expect(row('HX-01')).toContainText('waiting');
+  await register.start();
+  await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 });
+  await expect(row('HX-01')).toContainText('done');
   await page.context().close();
 });
 
