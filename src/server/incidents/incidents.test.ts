@@ -16,6 +16,7 @@ import {
   NOW,
   openTestApp,
   readingBody,
+  recordBody,
   reasons,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
@@ -47,13 +48,6 @@ async function soundPack(): Promise<PackDetails> {
 const row = async (id: string) => ((await custodian.get(`/api/packs?ids=${id}`)).body as PackRow[])[0]!;
 const write = (agent: TestAgent, packId: string, ...records: object[]) =>
   agent.post('/api/records').send({ packId, records });
-const recordBody = (kind: string, payload: object, at = NOW) => ({
-  id: newId(),
-  at,
-  kind,
-  payload,
-  supersedes: null,
-});
 const follow = (agent: TestAgent, id: string, kind: string, payload: object) =>
   agent
     .post('/api/incidents')

@@ -1,4 +1,3 @@
-import { v7 as newId } from 'uuid';
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, PackRow } from '../../contract';
 import { answersTo } from '../../core/admission';
@@ -14,6 +13,7 @@ import {
   NOW,
   openTestApp,
   readingBody,
+  recordBody,
   reasons,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
@@ -43,13 +43,6 @@ afterAll(() => test.close());
 
 const write = (agent: TestAgent, packId: string, ...records: object[]) =>
   agent.post('/api/records').send({ packId, records });
-const recordBody = (kind: string, payload: object, at: number) => ({
-  id: newId(),
-  at,
-  kind,
-  payload,
-  supersedes: null,
-});
 const row = async (id: string) => ((await custodian.get(`/api/packs?ids=${id}`)).body as PackRow[])[0]!;
 const begun = (more: object = {}) =>
   recordBody(

@@ -15,6 +15,7 @@ import {
   NOW,
   openTestApp,
   readingBody,
+  recordBody,
   reasons,
   recyclerBody,
 } from '../testing/testApp';
@@ -43,13 +44,6 @@ beforeAll(async () => {
 afterAll(() => test.close());
 
 const START = NOW - 20 * DAY_MS;
-const recordBody = (kind: string, payload: object, at: number) => ({
-  id: newId(),
-  at,
-  kind,
-  payload,
-  supersedes: null,
-});
 const write = (packId: string, ...records: object[]) =>
   custodian.post('/api/records').send({ packId, records });
 const row = async (id: string) => ((await custodian.get(`/api/packs?ids=${id}`)).body as PackRow[])[0]!;

@@ -1,4 +1,3 @@
-import { v7 as newId } from 'uuid';
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, ProgressLine, ReportAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
@@ -10,6 +9,7 @@ import {
   NOW,
   openTestApp,
   readingBody,
+  recordBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 import { report as reportOf } from './service';
@@ -21,13 +21,6 @@ let pack: PackDetails;
 
 const write = (packId: string, ...records: object[]) =>
   custodian.post('/api/records').send({ packId, records }).expect(201);
-const recordBody = (kind: string, payload: object, at: number) => ({
-  id: newId(),
-  at,
-  kind,
-  payload,
-  supersedes: null,
-});
 const START = NOW - 30 * DAY_MS;
 
 beforeAll(async () => {

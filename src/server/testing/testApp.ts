@@ -149,6 +149,11 @@ export async function addPack(
   return body as PackDetails;
 }
 
+/** A record of any kind as a client sends it. */
+export function recordBody(kind: string, payload: object, at: Instant = NOW) {
+  return { id: newId(), at, kind, payload, supersedes: null };
+}
+
 export function readingBody(cellsMv: readonly number[], more: object = {}, payload: object = {}) {
   return {
     id: newId(),
