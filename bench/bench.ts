@@ -4,6 +4,7 @@ import { benchEndpoints } from './endpoints';
 import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
 import { benchPreview } from './preview';
+import { benchReports } from './reports';
 import { benchScreens } from './screens';
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */
@@ -17,6 +18,7 @@ async function main(): Promise<void> {
   const register = await benchAppend(url);
   await benchEndpoints(url, register);
   await benchPreview(url, register);
+  await benchReports(url, register);
 }
 
 await main();

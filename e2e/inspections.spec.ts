@@ -142,7 +142,7 @@ test('a photo taken without a connection goes along with its inspection later', 
   await expect(page.getByRole('dialog').getByRole('img')).toBeVisible();
 });
 
-test('packs are moved by drag, by picking, and by two scans; a bad place is asked about', async ({
+test('packs are moved by drag, by picking, and by two scans; a bad place is asked about or refused', async ({
   custodian: page,
 }) => {
   await page.goto('/packs/stowage');
@@ -165,9 +165,17 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
 
   // One that is out of use does not slip in among sound ones.
   await drag(page, tile('HX-11'), place('Transport box B'));
-  await expect(page.getByRole('alert')).toContainText('HX-11 in Transport box B?');
-  await page.getByRole('button', { name: 'Leave it where it is' }).click();
+  await expect(page.getByRole('alert')).toContainText('HX-11: A pack that is out of use does not lie');
   await expect(place('Fire cabinet, upper').getByRole('button', { name: /^HX-11/ })).toBeVisible();
+  await tile('HX-11').press('Enter');
+  await expect(place('Sand bin outdoors').getByRole('button', { name: 'Lay HX-11 here' })).toBeVisible();
+  for (const sound of ['Transport box B', 'Fire cabinet, lower'])
+    await expect(place(sound).getByRole('button', { name: /^Lay / })).toHaveCount(0);
+  // One that is sound is asked about where it had better not lie.
+  await drag(page, tile('FW-01'), place('Transport box B'));
+  await expect(page.getByRole('alert')).toContainText('FW-01 in Transport box B?');
+  await page.getByRole('button', { name: 'Leave it where it is' }).click();
+  await expect(place('Fire cabinet, lower').getByRole('button', { name: /^FW-01/ })).toBeVisible();
 
   await page.getByRole('button', { name: 'Arrange the map' }).click();
   const shelf = page.getByRole('group', { name: /^Survey van, column 15, row 7/ });

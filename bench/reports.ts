@@ -1,0 +1,47 @@
+import { openApp } from '../src/server/app';
+import { recordsOfMany } from '../src/server/ledger';
+import { logAt } from '../src/server/platform/log';
+import { report } from '../src/server/reports/service';
+import { testConfig } from '../src/server/testing/testApp';
+import { DAY_MS } from '../src/core/measure';
+import { ms, ratio, say } from './measure';
+import type { BenchRegister } from './register';
+
+const BATCH = 25;
+const LOOK_EVERY_MS = 250;
+
+/** A year's report of the whole register, beside reading its ledgers alone, and how long others wait meanwhile. */
+export async function benchReports(url: string, register: BenchRegister): Promise<void> {
+  const app = await openApp(testConfig(url, { fixedNow: null }), logAt('silent'));
+  const em = app.database.entities();
+  const { packs } = register;
+  const bare = await secondsOf(async () => {
+    for (let i = 0; i < packs.length; i += BATCH) await recordsOfMany(em, packs.slice(i, i + BATCH));
+  });
+
+  let slowest = 0;
+  let turn = performance.now();
+  const others = setInterval(() => {
+    slowest = Math.max(slowest, performance.now() - turn - LOOK_EVERY_MS);
+    turn = performance.now();
+  }, LOOK_EVERY_MS);
+  const now = Date.now();
+  const underWay = { told: () => undefined, signal: new AbortController().signal };
+  const asked = { from: now - 365 * DAY_MS, to: now, typeId: null };
+  const whole = await secondsOf(() => report(em, asked, { now, zone: 'UTC' }, underWay));
+  clearInterval(others);
+  say(
+    `A year's report of ${packs.length} packs`,
+    `${whole.toFixed(1)} s`,
+    `reading the ledgers ${bare.toFixed(1)} s`,
+    ratio(whole / bare),
+  );
+  say('Longest others waited for their turn while it ran', ms(slowest));
+  await app.close();
+}
+
+async function secondsOf(work: () => Promise<unknown>): Promise<number> {
+  const began = performance.now();
+  await work();
+  return (performance.now() - began) / 1000;
+}
