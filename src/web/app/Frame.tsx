@@ -1,22 +1,16 @@
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
-import { whenWords } from '../../core/wording';
 import { Sheet } from '../kit/Sheet';
-import { startClock, useReader } from './clock';
 import { saveDraft } from './drafts';
 import { Guarded } from './Failure';
-import { openedOnTold } from './lastTold';
-import { startLive, useLive } from './live';
-import type { LiveState } from './live';
-import { Notices, say } from './notices';
-import { flushOutbox, useOutbox } from './outbox';
+import { Notices } from './notices';
 import { PersonProvider } from './Person';
 import { PersonMenu } from './PersonMenu';
-import { KEYS, queryClient, usePackRows, useRegister } from './queries';
+import { usePackRows, useRegister } from './queries';
 import { packOfTag, tagScanned } from './scan';
 import { offerScan } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
@@ -24,6 +18,7 @@ import { ScanField } from './ScanField';
 import { signOut } from './signOut';
 import { chooseTheme } from './theme';
 import { KEY_SHEET, useKeys } from './useKeys';
+import { Connection, LostLine, useConnection } from './Connection';
 
 /** The sections, in the order of the work. */
 const SECTIONS = [
@@ -36,8 +31,6 @@ const SECTIONS = [
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
 ] as const;
-
-const RESEND_MS = 5_000;
 
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
 export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
@@ -134,6 +127,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
 
 const THUMB =
   'flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold';
+
 /** So many sections fit under a thumb; the others are one press further. */
 const UNDER_THUMB = 4;
 
@@ -199,25 +193,6 @@ function SectionLinks({ className, first = false }: { className: string; first?:
   ));
 }
 
-/** Keeps the page in step with the register for as long as somebody is signed in, and sends what waits. */
-function useConnection(person: PersonAnswer): void {
-  useEffect(() => {
-    const flush = () =>
-      void flushOutbox(person.id, ({ incident }) => {
-        if (incident) void queryClient.invalidateQueries({ queryKey: KEYS.incidents });
-        say('What was waiting has been sent.');
-      });
-    const stopLive = startLive(flush);
-    const stopClock = startClock();
-    const resend = setInterval(flush, RESEND_MS);
-    return () => {
-      stopLive();
-      stopClock();
-      clearInterval(resend);
-    };
-  }, [person.id]);
-}
-
 function command(verb: Verb, go: (path: string) => void, showKeys: () => void): void {
   switch (verb) {
     case 'today':
@@ -255,70 +230,6 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
     default:
       return verb satisfies never;
   }
-}
-
-const LIVE_LOOK: Readonly<Record<LiveState, { word: string; look: string }>> = {
-  connecting: { word: 'connecting', look: 'text-faint' },
-  live: { word: 'live', look: 'text-leaf' },
-  lost: { word: 'no connection', look: 'text-red font-bold' },
-};
-
-function Connection() {
-  const state = useLive((live) => live.state);
-  const items = useOutbox((outbox) => outbox.items);
-  const waiting = items.filter((item) => item.state === 'waiting').length;
-  const refused = items.filter((item) => item.state === 'refused');
-  const { word, look } = LIVE_LOOK[state];
-  return (
-    <span role="status" className={`flex items-center gap-1.5 text-sm whitespace-nowrap ${look}`}>
-      <svg viewBox="0 0 10 10" width="10" height="10" aria-hidden="true">
-        <circle
-          cx="5"
-          cy="5"
-          r="4"
-          fill={state === 'live' ? 'currentColor' : 'none'}
-          stroke="currentColor"
-          strokeWidth="1.5"
-        />
-      </svg>
-      <span className={state === 'live' ? 'max-md:sr-only' : 'max-sm:sr-only'}>{word}</span>
-      {waiting > 0 && <span className="font-bold text-amber">{waiting} waiting</span>}
-      {refused[0] && (
-        <Link
-          to={refused[0].packId ? `/packs/${refused[0].packId}` : '/incidents'}
-          className="inline-flex min-h-6 items-center font-bold text-red underline"
-        >
-          {refused.length} not taken
-        </Link>
-      )}
-    </span>
-  );
-}
-
-/** A line that comes back sooner than this is not worth moving the page for. */
-const SHORT_LOSS_MS = 5_000;
-
-/** Of when the page is, while it hears nothing. */
-function LostLine() {
-  const { state, heardAt } = useLive();
-  const reader = useReader();
-  const lost = state === 'lost';
-  const [shown, setShown] = useState(openedOnTold() !== null);
-  useEffect(() => {
-    if (!lost) return undefined;
-    const timer = setTimeout(() => setShown(true), SHORT_LOSS_MS);
-    return () => {
-      clearTimeout(timer);
-      setShown(false);
-    };
-  }, [lost]);
-  if (!lost || !shown || heardAt === null) return null;
-  return (
-    <p className="mx-auto max-w-350 bg-wash-amber px-3 py-1.5 text-sm md:px-6 print:hidden">
-      <b>No connection.</b> This page is as of {whenWords(heardAt, reader)}. What you write is kept on this
-      device and sent later.
-    </p>
-  );
 }
 
 function Trunk() {

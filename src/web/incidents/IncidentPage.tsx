@@ -2,30 +2,27 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { Link, useParams } from 'react-router';
 import type { IncidentAnswer, PackRow } from '../../contract';
-import { CAUSES } from '../../core/incident';
-import type { Cause, EntryBody, OpenTask } from '../../core/incident';
-import { DAY_MS } from '../../core/measure';
-import type { IncidentId, PackId, PersonId, PhotoId, TaskId } from '../../core/measure';
-import { CAUSE_WORDS, dueWords, INCIDENT_WORDS, whenWords } from '../../core/wording';
-import { v7 as newId } from 'uuid';
-import { currentTime, useReader } from '../app/clock';
+import type { IncidentId, PackId, PhotoId } from '../../core/measure';
+import { INCIDENT_WORDS, whenWords } from '../../core/wording';
+import { useReader } from '../app/clock';
 import { readDraft, saveDraft, useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { PhotoStrip } from '../app/inspection/PhotoStrip';
 import { WatchTimer } from '../app/lifecycle/WatchTimer';
 import { PackPicker } from '../app/PackPicker';
-import { useMay, usePerson } from '../app/Person';
-import { useIncident, usePackRows, useRegister } from '../app/queries';
+import { useMay } from '../app/Person';
+import { useIncident, usePackRows } from '../app/queries';
 import { useNames } from '../app/useNames';
-import { figureTyped } from '../app/useServerForm';
 import { Button, ButtonLink } from '../kit/Button';
-import { SelectField, TextArea, TextField } from '../kit/fields';
+import { TextArea } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { VerdictMark } from '../kit/VerdictMark';
 import { EntryLine } from './EntryLine';
 import { problemAt } from './problems';
 import { Siblings } from './Siblings';
 import { useAddEntry } from './useAddEntry';
+import { Tasks } from './IncidentTasks';
+import { Known, LineForm } from './IncidentFacts';
 
 /** One incident: the packs it holds, what is known, what follows, and its log. */
 export default function IncidentPage() {
@@ -184,247 +181,6 @@ function Tell({ incident }: { incident: IncidentAnswer }) {
         </div>
       )}
     </section>
-  );
-}
-
-function Tasks({ incident }: { incident: IncidentAnswer }) {
-  const mayFollow = useMay('incident.follow');
-  const { tasks, closed } = incident;
-  const { add, busy } = useAddEntry(incident);
-  return (
-    <section aria-label="Follow-ups">
-      <h2 className="border-b-2 border-ink pb-1">
-        Follow-ups <span className="font-normal text-faint">{tasks.filter(({ done }) => !done).length}</span>
-      </h2>
-      {tasks.length === 0 && <p className="py-2 text-faint">Nothing is to be done.</p>}
-      <ul>
-        {tasks.map((task) => (
-          <TaskRow
-            key={task.id}
-            task={task}
-            onDone={
-              mayFollow && closed === null && !busy
-                ? () => void add({ kind: 'task-done', payload: { taskId: task.id, note: null } }, 'Done.')
-                : null
-            }
-          />
-        ))}
-      </ul>
-      {mayFollow && closed === null && <NewTask incident={incident} />}
-    </section>
-  );
-}
-
-function TaskRow({ task, onDone }: { task: OpenTask; onDone: (() => void) | null }) {
-  const reader = useReader();
-  const names = useNames();
-  const late = !task.done && task.dueAt <= reader.now;
-  return (
-    <li className="ruled flex items-center gap-3 py-1.5">
-      <span className="min-w-0 flex-1">
-        <span className={task.done ? 'text-faint line-through' : 'font-bold'}>{task.text}</span>
-        <span className="block text-sm text-faint">
-          {names.person(task.ownerId)},{' '}
-          {task.done ? (
-            `done ${whenWords(task.done.at, reader)}`
-          ) : (
-            <span className={late ? 'font-bold text-red' : ''}>{dueWords(task.dueAt, reader)}</span>
-          )}
-        </span>
-      </span>
-      {!task.done && onDone && (
-        <Button onClick={onDone} aria-label={`Done: ${task.text}`}>
-          Done
-        </Button>
-      )}
-    </li>
-  );
-}
-
-const LONGEST_DAYS = 365;
-
-function NewTask({ incident }: { incident: IncidentAnswer }) {
-  const register = useRegister().data;
-  const person = usePerson();
-  const { add, busy, problems } = useAddEntry(incident);
-  const [draft, setDraft, clear] = useDraft<{ text: string; ownerId: PersonId; days: string }>(
-    `incident.task.${incident.id}`,
-    {
-      text: '',
-      ownerId: person.id,
-      days: '7',
-    },
-  );
-  const days = figureTyped(draft.days);
-  const sound = typeof days === 'number' && days >= 0 && days <= LONGEST_DAYS;
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (!sound) return;
-    const payload = {
-      id: newId() as TaskId,
-      text: draft.text,
-      ownerId: draft.ownerId,
-      dueAt: Math.round(currentTime() + days * DAY_MS),
-    };
-    if (await add({ kind: 'task', payload }, 'Follow-up added.')) clear();
-  };
-  return (
-    <form onSubmit={(event) => void save(event)} noValidate className="mt-3 grid gap-2">
-      <TextField
-        label="To be done"
-        value={draft.text}
-        onChange={(event) => setDraft({ ...draft, text: event.target.value })}
-        error={problemAt(problems, 'text')}
-      />
-      <div className="grid grid-cols-[minmax(0,1fr)_6rem_auto] items-end gap-2">
-        <SelectField
-          label="By"
-          value={draft.ownerId}
-          onChange={(event) => setDraft({ ...draft, ownerId: event.target.value as PersonId })}
-          error={problemAt(problems, 'ownerId')}
-        >
-          {register?.people.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </SelectField>
-        <TextField
-          label="In days"
-          inputMode="numeric"
-          value={draft.days}
-          onChange={(event) => setDraft({ ...draft, days: event.target.value })}
-          error={sound ? undefined : 'Days from now, up to a year.'}
-        />
-        <Button type="submit" disabled={busy}>
-          Add
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-/** What is known by now: cause, harm, lessons. */
-function Known({ incident }: { incident: IncidentAnswer }) {
-  const mayFollow = useMay('incident.follow');
-  const { cause, harm, lessons, closed } = incident;
-  return (
-    <section aria-label="What is known" className="grid gap-3">
-      <h2 className="border-b-2 border-ink pb-1">What is known</h2>
-      <dl className="grid gap-1 text-sm">
-        <Fact name="Cause">
-          {cause ? [CAUSE_WORDS[cause.cause], cause.text].filter(Boolean).join(': ') : null}
-        </Fact>
-        <Fact name="Hurt or damaged">{harm}</Fact>
-        <Fact name="Learnt">{lessons.join(' ') || null}</Fact>
-      </dl>
-      {mayFollow && closed === null && (
-        <>
-          <CauseForm incident={incident} />
-          <LineForm
-            incident={incident}
-            name="lesson"
-            label="A lesson"
-            button="Keep it"
-            body={(text) => ({ kind: 'lesson', payload: { text } })}
-          />
-          <LineForm
-            incident={incident}
-            name="harm"
-            label="Anybody hurt, anything damaged"
-            button="Keep it"
-            body={(text) => ({ kind: 'harm', payload: { text } })}
-          />
-        </>
-      )}
-    </section>
-  );
-}
-
-function Fact({ name, children }: { name: string; children: string | null }) {
-  return (
-    <div className="flex gap-2">
-      <dt className="w-32 shrink-0 text-faint">{name}</dt>
-      <dd className={children ? '' : 'text-faint'}>{children ?? 'not said yet'}</dd>
-    </div>
-  );
-}
-
-function CauseForm({ incident }: { incident: IncidentAnswer }) {
-  const { add, busy, problems } = useAddEntry(incident);
-  const [draft, setDraft, clear] = useDraft(`incident.cause.${incident.id}`, {
-    cause: incident.cause?.cause ?? 'unknown',
-    text: '',
-  });
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    const payload = { cause: draft.cause, text: draft.text.trim() || null };
-    if (await add({ kind: 'cause', payload }, 'Cause kept.')) clear();
-  };
-  return (
-    <form onSubmit={(event) => void save(event)} noValidate className="grid gap-2">
-      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
-        <SelectField
-          label="Cause"
-          value={draft.cause}
-          onChange={(event) => setDraft({ ...draft, cause: event.target.value as Cause })}
-          error={problemAt(problems, 'cause')}
-        >
-          {CAUSES.map((cause) => (
-            <option key={cause} value={cause}>
-              {CAUSE_WORDS[cause]}
-            </option>
-          ))}
-        </SelectField>
-        <Button type="submit" disabled={busy}>
-          Keep it
-        </Button>
-      </div>
-      <TextField
-        label="How it is known"
-        value={draft.text}
-        onChange={(event) => setDraft({ ...draft, text: event.target.value })}
-        error={problemAt(problems, 'text')}
-      />
-    </form>
-  );
-}
-
-function LineForm({
-  incident,
-  name,
-  label,
-  button,
-  body,
-}: {
-  incident: IncidentAnswer;
-  name: string;
-  label: string;
-  button: string;
-  body: (text: string) => EntryBody;
-}) {
-  const { add, busy, problems } = useAddEntry(incident);
-  const [text, setText, clear] = useDraft(`incident.${name}.${incident.id}`, '');
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await add(body(text), 'Kept.')) clear();
-  };
-  return (
-    <form
-      onSubmit={(event) => void save(event)}
-      noValidate
-      className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2"
-    >
-      <TextField
-        label={label}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        error={problems[0]?.message}
-      />
-      <Button type="submit" disabled={busy} aria-label={`${button}: ${label.toLowerCase()}`}>
-        {button}
-      </Button>
-    </form>
   );
 }
 
