@@ -21,8 +21,8 @@ import { EntryLine } from './EntryLine';
 import { problemAt } from './problems';
 import { Siblings } from './Siblings';
 import { useAddEntry } from './useAddEntry';
-import { Tasks } from './IncidentTasks';
-import { Known, LineForm } from './IncidentFacts';
+import { IncidentTasks } from './IncidentTasks';
+import { IncidentFacts, LineForm } from './IncidentFacts';
 
 /** One incident: the packs it holds, what is known, what follows, and its log. */
 export default function IncidentPage() {
@@ -87,8 +87,8 @@ function Loaded({ incident }: { incident: IncidentAnswer }) {
           {mayReport && open && <Tell incident={incident} />}
         </div>
         <div className="grid content-start gap-6">
-          <Tasks incident={incident} />
-          <Known incident={incident} />
+          <IncidentTasks incident={incident} />
+          <IncidentFacts incident={incident} />
           {mayFollow && <Ending incident={incident} />}
         </div>
       </div>

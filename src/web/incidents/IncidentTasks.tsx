@@ -16,7 +16,8 @@ import { SelectField, TextField } from '../kit/fields';
 import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
 
-export function Tasks({ incident }: { incident: IncidentAnswer }) {
+/** What is still to be done about it, by whom and when. */
+export function IncidentTasks({ incident }: { incident: IncidentAnswer }) {
   const mayFollow = useMay('incident.follow');
   const { tasks, closed } = incident;
   const { add, busy } = useAddEntry(incident);

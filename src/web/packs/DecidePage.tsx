@@ -18,7 +18,7 @@ import { VerdictMark } from '../kit/VerdictMark';
 import { costLines, inFavour } from './decision';
 import { WithPack } from './WithPack';
 import type { PackInHand } from './WithPack';
-import { Decision } from './DecisionForm';
+import { DecisionForm } from './DecisionForm';
 
 const HealthSection = lazy(() => import('./health/HealthSection'));
 
@@ -63,7 +63,7 @@ function Loaded({ pack, type, register }: PackInHand) {
         <div className="content-start lg:row-span-2">
           {mayDecide ? (
             <Guarded>
-              <Decision
+              <DecisionForm
                 pack={pack}
                 view={view}
                 seen={seen}

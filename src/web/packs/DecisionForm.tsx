@@ -30,7 +30,8 @@ interface DecisionDraft {
 
 const LONGEST_DAYS = 730;
 
-export function Decision({
+/** What becomes of the pack: the choice, what it lacks, the reason, and the second name where one is wanted. */
+export function DecisionForm({
   pack,
   view,
   seen,
