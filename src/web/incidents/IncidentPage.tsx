@@ -22,7 +22,7 @@ import { problemAt } from './problems';
 import { Siblings } from './Siblings';
 import { useAddEntry } from './useAddEntry';
 import { IncidentTasks } from './IncidentTasks';
-import { IncidentFacts, LineForm } from './IncidentFacts';
+import { IncidentSummary, LineForm } from './IncidentSummary';
 
 /** One incident: the packs it holds, what is known, what follows, and its log. */
 export default function IncidentPage() {
@@ -88,7 +88,7 @@ function Loaded({ incident }: { incident: IncidentAnswer }) {
         </div>
         <div className="grid content-start gap-6">
           <IncidentTasks incident={incident} />
-          <IncidentFacts incident={incident} />
+          <IncidentSummary incident={incident} />
           {mayFollow && <Ending incident={incident} />}
         </div>
       </div>

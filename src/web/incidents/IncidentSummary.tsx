@@ -11,7 +11,7 @@ import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
 
 /** What is known by now: cause, harm, lessons. */
-export function IncidentFacts({ incident }: { incident: IncidentAnswer }) {
+export function IncidentSummary({ incident }: { incident: IncidentAnswer }) {
   const mayFollow = useMay('incident.follow');
   const { cause, harm, lessons, closed } = incident;
   return (
