@@ -3,7 +3,7 @@ import { QueryClient, dehydrate } from '@tanstack/react-query';
 import { openDB } from 'idb';
 import { openedOnTold, recallTold } from './lastTold';
 
-const session = { state: 'signed-in', person: { name: 'Adela' }, demo: false, now: 5_000, frozen: false };
+const session = { state: 'signed-in', person: { name: 'Adela' }, demo: false, now: 6_000, frozen: false };
 const answers = new QueryClient();
 
 beforeAll(() => {
@@ -14,7 +14,7 @@ beforeAll(() => {
 
 async function told(build: string): Promise<void> {
   const database = await openDB('malle.told', 1, { upgrade: (made) => void made.createObjectStore('told') });
-  await database.put('told', { build, session, sessionAt: 1_000, state: dehydrate(answers) }, 'last');
+  await database.put('told', { build, session, sessionAt: 2_000, state: dehydrate(answers) }, 'last');
   database.close();
 }
 
@@ -32,7 +32,7 @@ it('recalls who was signed in and what was told, by the register’s clock, and 
   const before = Date.now();
   const recalled = await recallTold(client);
   expect(recalled).toMatchObject({ state: 'signed-in', person: { name: 'Adela' } });
-  // The register was four seconds ahead of this device, and the list came half a second after the session.
+  // The register was four seconds ahead of this device; the session was recalled itself, half a second after the list came.
   expect(recalled!.now - before).toBeGreaterThanOrEqual(4_000);
   expect(openedOnTold()).toBe(5_500);
   expect(client.getQueryState(['packs'])).toMatchObject({ data: [{ tag: 'HX-01' }], isInvalidated: false });

@@ -90,7 +90,9 @@ export async function recallTold(client: QueryClient): Promise<SignedIn | null> 
   hydrate(client, { ...told.state, queries });
   const { session, sessionAt } = told;
   const ahead = session.now - sessionAt;
-  newestAt = Math.max(sessionAt, ...queries.map(({ state }) => state.dataUpdatedAt)) + ahead;
+  // Not by the session: opened without a network before, that is of then and what was told of earlier.
+  const toldAt = queries.map(({ state }) => state.dataUpdatedAt);
+  newestAt = Math.max(...(toldAt.length > 0 ? toldAt : [sessionAt])) + ahead;
   return { ...session, now: session.frozen ? session.now : Date.now() + ahead };
 }
 

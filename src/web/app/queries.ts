@@ -78,9 +78,10 @@ export function useSession() {
   });
 }
 
-/** Who is signed in; without an answer, who was when there last was one. */
+/** Who is signed in; when the page opens and no answer comes, who was when there last was one. */
 async function sessionOrLastTold(): Promise<SessionAnswer> {
   const asked = ask<SessionAnswer>('GET', '/session');
+  if (queryClient.getQueryData(KEYS.session)) return asked;
   const missing = asked.then(() => false, noAnswer);
   const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(true), PATIENCE_MS));
   const told = (await Promise.race([missing, late])) ? await recallTold(queryClient) : null;

@@ -1,4 +1,4 @@
-import { ask } from './api';
+import { FailedRequest, ask } from './api';
 import { forgetTold } from './lastTold';
 import { say } from './notices';
 
@@ -6,9 +6,9 @@ import { say } from './notices';
 export async function signOut(): Promise<void> {
   try {
     await ask('DELETE', '/session');
-  } catch {
-    say('No connection: you are still signed in. Sign out again when it is back.');
-    return;
+  } catch (error) {
+    if (!(error instanceof FailedRequest)) throw error;
+    return say(`${error.says} You are still signed in.`);
   }
   await forgetTold().catch(() => undefined);
   window.location.assign('/');
