@@ -1,4 +1,13 @@
-import type { DueTask, Finding, MayFly, ReleaseNeed, StepKind, TaskKind, Verdict } from '../core/assess';
+import type {
+  Charged,
+  DueTask,
+  Finding,
+  MayFly,
+  ReleaseNeed,
+  StepKind,
+  TaskKind,
+  Verdict,
+} from '../core/assess';
 import type { Chemistry } from '../core/chemistry';
 import type { Cause, Incident, IncidentKind } from '../core/incident';
 import type { LifeState, Role } from '../core/lifecycle';
@@ -21,7 +30,7 @@ import type { PackFacts, PackTypeFacts, PlaceTemperature, SmartSettings } from '
 import type { PackRecord } from '../core/record';
 import type { RoundKind, RowOutcome } from '../core/rounds';
 import type { HouseRules } from '../core/rules';
-import type { StorageState } from '../core/storage';
+import type { ContentsBasis, StorageState } from '../core/storage';
 
 /** What the server answers. Plain data; instants are milliseconds, volts millivolts. */
 
@@ -181,7 +190,10 @@ export interface PackRow {
   readonly tasks: readonly DueTask[];
   readonly verdict: Verdict;
   readonly mayFly: MayFly;
-  /** The latest rested reading, per cell; one figure for a pack read by its total. */
+  readonly charged: Charged;
+  /** What its cells and charge are told from: a reading, or the last thing that happened since; null when nobody knows. */
+  readonly basis: ContentsBasis | null;
+  /** Per cell, as read or as carried since; one figure for a pack read by its total. */
   readonly cellsMv: readonly number[] | null;
   readonly byCell: boolean;
   readonly readAt: Instant | null;

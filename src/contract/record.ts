@@ -3,7 +3,7 @@ import { CHEMISTRIES, DEFAULT_METER_ERROR_MV } from '../core/chemistry';
 import { ANSWERS, MEANINGS, OCCASIONS, SWELLINGS } from '../core/inspection';
 import { CAUSES, INCIDENT_KINDS } from '../core/incident';
 import { DRAIN_PLACES } from '../core/lifecycle';
-import { READING_CONDITIONS } from '../core/reading';
+import { FELT, READING_CONDITIONS } from '../core/reading';
 import { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from '../core/record';
 import type { RecordDraft } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
@@ -36,6 +36,7 @@ const volts = z.discriminatedUnion('of', [
 
 const instrument = optional(line(60, 'The instrument'));
 const remarks = optional(text(2_000, 'The remark'));
+const felt = z.enum(FELT, 'It felt cool, lukewarm, warm or too hot to touch.').nullish();
 /** Two days: longer than any job a charger or craft does in one go. */
 const minutes = figure(0, 2_880, 'The time taken', 'minutes').nullable();
 
@@ -81,6 +82,7 @@ const charge = z.strictObject({
   movedMah: figure(0, 1_000_000, 'The charge moved', 'mAh').nullable(),
   minutes,
   temperatureC: degrees('The temperature').nullable(),
+  felt,
   balanced: z.boolean('Balanced is yes, no or not looked at.').nullable(),
   ending: z.enum(CHARGE_ENDINGS, 'Choose how it ended.'),
   remarks,
@@ -95,6 +97,7 @@ const flight = z.strictObject({
     .nullable(),
   usedMah: figure(0, 1_000_000, 'The charge used', 'mAh').nullable(),
   hottestC: degrees('The hottest temperature').nullable(),
+  felt,
   ambientC: degrees('The outside temperature').nullable(),
   remarks,
 });
@@ -119,6 +122,7 @@ const inspection = z.strictObject({
   swelling: z.enum(SWELLINGS, 'Swelling is none, soft or hard.').nullable(),
   thicknessMm: figure(0.5, 500, 'The thickness', 'mm').nullable(),
   massG: figure(0.5, 50_000, 'The mass', 'g').nullable(),
+  felt,
   remarks,
 });
 
@@ -150,7 +154,14 @@ const decision = z.strictObject({
     z.strictObject({
       to: z.literal('release'),
       answers: z
-        .array(z.strictObject({ rule, records: z.array(recordId).max(500) }))
+        .array(
+          z.strictObject({
+            rule,
+            records: z.array(recordId).max(500),
+            cell: z.int().min(1).max(MOST_CELLS).nullish(),
+            value: z.number().nullish(),
+          }),
+        )
         .max(50, 'At most 50 findings.'),
       watch: z.union([z.enum(['for-good', 'none']), z.strictObject({ until: instant })], {
         error: 'Say how long it stays on watch.',

@@ -89,14 +89,14 @@ it.each<[string, string, Partial<PackRow>, Record<string, string>]>([
   [
     'TR-11',
     'flown until it sank',
-    { verdict: 'watch', mayFly: 'charge-first' },
+    { verdict: 'watch', mayFly: 'yes', charged: 'charge-first' },
     { 'over-discharge-event': 'watch', 'recharge-soon': 'note' },
   ],
   ['IQ-12', 'never read', { verdict: 'watch', mayFly: 'measure-first' }, { unmeasured: 'watch' }],
   [
     'IQ-05',
     'landed low',
-    { verdict: 'fit', mayFly: 'charge-first', storage: 'low' },
+    { verdict: 'fit', mayFly: 'yes', charged: 'charge-first', storage: 'low' },
     { 'recharge-soon': 'note' },
   ],
   ['IQ-07', 'just landed', { verdict: 'fit', mayFly: 'measure-first' }, { unmeasured: 'note' }],

@@ -1,4 +1,4 @@
-import { assess, awaitsDecision, isTrend, speaksAgainstUse } from '../assess';
+import { assess, awaitsDecision, isTrend, speaksAgainstUse, subjectOf } from '../assess';
 import type { Assessment, Finding, ReleaseNeed } from '../assess';
 import { DAY_MS } from '../measure';
 import type { Instant } from '../measure';
@@ -71,11 +71,15 @@ function refusedRelease(
 
 /** What a release of a pack answers: everything that keeps it out of use, with the records each rests on. */
 export function answersTo(findings: readonly Finding[]): readonly AnsweredFinding[] {
-  return findings.filter(speaksAgainstUse).map(({ rule, records }) => ({ rule, records }));
+  return findings.filter(speaksAgainstUse).map((finding) => {
+    const { rule, records } = finding;
+    return isTrend(finding) ? { rule, records, ...subjectOf(finding) } : { rule, records };
+  });
 }
 
 function sameAnswers(given: readonly AnsweredFinding[], wanted: readonly AnsweredFinding[]): boolean {
-  const key = ({ rule, records }: AnsweredFinding) => `${rule}:${[...records].sort().join(',')}`;
+  const key = ({ rule, records, cell, value }: AnsweredFinding) =>
+    `${rule}:${cell ?? ''}:${value ?? ''}:${[...records].sort().join(',')}`;
   return given.map(key).sort().join('\n') === wanted.map(key).sort().join('\n');
 }
 

@@ -1,4 +1,4 @@
-import { assess } from '../assess';
+import { assess, watchedUntil } from '../assess';
 import { drainPlan } from '../charging';
 import type { DrainRefusal } from '../charging';
 import { FLAT_MV, stateAfter } from '../lifecycle';
@@ -21,6 +21,8 @@ export type DisposalRefusal =
   | { readonly code: 'cell-count'; readonly field: string; readonly given: number; readonly wanted: number }
   | { readonly code: 'not-empty'; readonly field: string; readonly cell: number; readonly mv: number }
   | { readonly code: 'too-soon'; readonly field: string; readonly from: Instant }
+  /** Shocked or wrongly charged: nobody goes near it before then. */
+  | { readonly code: 'still-watched'; readonly field: string; readonly from: Instant }
   | {
       readonly code: 'wrong-container';
       readonly field: string;
@@ -59,8 +61,10 @@ function refusedCheck(
     case 'reinstated':
       return [];
     case 'discharging': {
-      const { harm, latest } = assess(history, rules, now);
+      const { harm, latest, findings } = assess(history, rules, now);
       if (harm.length > 0) return [{ code: 'harmed', field: 'payload.step' }];
+      const from = watchedUntil(findings, rules);
+      if (at < from) return [{ code: 'still-watched', field: 'payload.step', from }];
       const plan = drainPlan(pack, latest ? Math.max(...latest.cellsMv) : null, payload.load);
       return plan.outcome === 'refused' ? [{ code: 'wrong-load', field: 'payload.load', why: plan.why }] : [];
     }

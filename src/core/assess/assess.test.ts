@@ -50,7 +50,7 @@ describe('a pack in the hand, under the default rules', () => {
   it('LiPo at 3.45: bring it up now, though its clock would allow a day', () => {
     const said = judged(lipo, [reading(0, level(lipo, 3450))]);
     expect(found(said)).toEqual({ 'recharge-soon': 'note', 'storage-low': 'note' });
-    expect(said.mayFly).toBe('charge-first');
+    expect(said).toMatchObject({ mayFly: 'yes', charged: 'charge-first' });
     expect(said.steps[0]).toEqual({ do: 'store-up-now', dueAt: START, because: 'recharge-soon' });
   });
 
@@ -82,16 +82,16 @@ describe('a pack in the hand, under the default rules', () => {
       lifepo4: 'hold, high, no',
     });
     expect(answers(3450)).toEqual({
-      lipo: 'fit, low, charge-first',
-      lihv: 'fit, low, charge-first',
+      lipo: 'fit, low, yes',
+      lihv: 'fit, low, yes',
       liion: 'fit, low, yes',
       lifepo4: 'fit, high, yes',
     });
     expect(answers(2950)).toEqual({
       lipo: 'retire-advised, low, no',
       lihv: 'retire-advised, low, no',
-      liion: 'fit, low, charge-first',
-      lifepo4: 'fit, low, charge-first',
+      liion: 'fit, low, yes',
+      lifepo4: 'fit, low, yes',
     });
   });
 
@@ -102,7 +102,7 @@ describe('a pack in the hand, under the default rules', () => {
       verdict: 'fit',
       mayFly: 'yes',
       storage: { state: 'no-rule' },
-      charge: null,
+      contents: null,
       findings: [],
       steps: [],
     });
@@ -114,7 +114,7 @@ describe('a pack in the hand, under the default rules', () => {
     const before = judged(lipo, rested, 3);
     const after = judged(lipo, [...rested, reading(2, [3400, 3400, 3200, 3400], { condition: 'loaded' })], 3);
     expect(after.storage).toEqual(before.storage);
-    expect(after.charge).toEqual(before.charge);
+    expect(after.contents).toEqual(before.contents);
     expect(after.latest).toEqual(before.latest);
     expect(after.verdict).toBe('fit');
     expect(found(after)).toEqual({ 'not-rested': 'note' });
@@ -169,7 +169,11 @@ describe.each(PRESETS)('limits under %s', (preset) => {
     it('what becomes of an over-discharged pack follows the house’s school', () => {
       const said = found(at(floors.damageMv - 1));
       if (chemistry === 'nimh') expect(said).not.toHaveProperty('over-discharged');
-      else expect(said['over-discharged']).toBe(rules.overDischarged === 'retire' ? 'retire' : 'hold');
+      else {
+        const recoverable =
+          rules.overDischarged === 'supervised recovery' && floors.damageMv - 1 > rules.recovery.floorMv;
+        expect(said['over-discharged']).toBe(recoverable ? 'hold' : 'retire');
+      }
     });
   });
 
@@ -228,10 +232,12 @@ describe('what holds beyond single readings', () => {
 
   it('points at the worst of several readings below the floor', () => {
     const worst = reading(2, oneAt(2400, 3700));
-    const said = judged(lipo, [reading(0, oneAt(2900, 3700)), worst, reading(4, oneAt(2950, 3700))], 5);
+    const others = [reading(0, oneAt(2900, 3700)), reading(4, oneAt(2950, 3700))] as const;
+    const said = judged(lipo, [others[0], worst, others[1]], 5);
     expect(said.findings.find(({ rule }) => rule === 'damage-floor')).toMatchObject({
       low: { cell: 4, mv: 2400 },
-      records: [worst.id],
+      // Every reading below the floor is evidence a release must answer.
+      records: [others[0].id, worst.id, others[1].id],
     });
   });
 

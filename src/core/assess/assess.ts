@@ -2,23 +2,28 @@ import { answered, speaksAgainstUse } from './answered';
 import { harmOf } from './harm';
 import { releaseNeeds } from './release';
 import type { ReleaseNeed } from './release';
-import { isLithium, soc } from '../chemistry';
-import type { SocEstimate } from '../chemistry';
-import type { IncidentId, Instant, RecordId } from '../measure';
+import { isLithium } from '../chemistry';
+import type { IncidentId, Instant } from '../measure';
 import { isInService } from '../lifecycle';
 import type { Life } from '../lifecycle';
+import { putsIn } from '../record';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import type { StorageState } from '../storage';
+import type { Contents, StorageState } from '../storage';
 import { caseFile } from './caseFile';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
 import type { Finding, NextStep, RuleId, Severity } from './finding';
+import { balanceDue } from './rules/balanceDue';
 import { baselineMissing } from './rules/baselineMissing';
 import { capacity } from './rules/capacity';
 import { chargeFailed } from './rules/chargeFailed';
+import { chargeHabits } from './rules/chargeHabits';
 import { chargeImplausible } from './rules/chargeImplausible';
+import { cooling } from './rules/cooling';
 import { damageFloor } from './rules/damageFloor';
+import { fieldCharged } from './rules/fieldCharged';
+import { coldUse, deepUse } from './rules/flightHabits';
 import { hotCharge, hotUse } from './rules/heat';
 import { heldByHand } from './rules/heldByHand';
 import { idle } from './rules/idle';
@@ -31,6 +36,7 @@ import { longFull } from './rules/longFull';
 import { longRest } from './rules/longRest';
 import { nimhTopUp } from './rules/nimhTopUp';
 import { notAsDelivered } from './rules/notAsDelivered';
+import { notKnown } from './rules/notKnown';
 import { notRested } from './rules/notRested';
 import { overDischargeEvent } from './rules/overDischargeEvent';
 import { overDischarged } from './rules/overDischarged';
@@ -40,6 +46,8 @@ import { rechargeSoon } from './rules/rechargeSoon';
 import { resistanceGrowth, resistanceJump, resistanceSiblings } from './rules/resistance';
 import { runTime } from './rules/runTime';
 import { secondName } from './rules/secondName';
+import { shelfLoss } from './rules/shelfLoss';
+import { smartSettings } from './rules/smartSettings';
 import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
 import { storagePending } from './rules/storagePending';
@@ -51,6 +59,7 @@ import { weakestAgain } from './rules/weakestAgain';
 import { age, cycleCount } from './rules/wear';
 import { wrongSetting } from './rules/wrongSetting';
 import { stepsFor } from './steps';
+import { timesOf } from './times';
 import type { DueTask } from './due';
 import { dueTasks } from './due';
 
@@ -59,12 +68,16 @@ export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised', 'retired', 'r
 export type Verdict = (typeof VERDICTS)[number];
 
 /** The pilot's question: may this pack be used? */
-export type MayFly = 'yes' | 'charge-first' | 'measure-first' | 'inspect-first' | 'no';
+export type MayFly = 'yes' | 'measure-first' | 'inspect-first' | 'no';
+
+/** The pilot's other question: is it charged for a flight? */
+export type Charged = 'charged' | 'charge-first' | 'unknown';
 
 /** All Malle says about a pack at one moment. */
 export interface Assessment {
   readonly verdict: Verdict;
   readonly mayFly: MayFly;
+  readonly charged: Charged;
   /** Worst first. */
   readonly findings: readonly Finding[];
   readonly storage: StorageState;
@@ -83,8 +96,13 @@ export interface Assessment {
   readonly harm: readonly Finding[];
   /** The latest reading that may decide; null before the first. */
   readonly latest: RestedReading | null;
-  /** What may still be taken out follows the lowest cell, what may still be put in the highest; null without a curve or reading. */
-  readonly charge: { readonly lowest: SocEstimate; readonly highest: SocEstimate } | null;
+  /**
+   * What it holds by now, carried from the last thing that happened to it. What may still be taken out follows the lowest
+   * cell, what may still be put in the highest; null without a curve, or when nobody knows.
+   */
+  readonly contents: Contents | null;
+  /** Capacity as last measured, never more than the label: what every sum about the pack goes by, mAh. */
+  readonly capacityMah: number;
 }
 
 /** The order in which equally grave findings are told. */
@@ -99,18 +117,22 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   damageFloor,
   overfull,
   wrongSetting,
+  chargeImplausible,
   hotUse,
   hotCharge,
   overDischargeEvent,
   rechargeSoon,
+  cooling,
   unmeasured,
+  notKnown,
+  fieldCharged,
   storageBand,
   storagePending,
   spreadRule,
   weakCell,
   weakestAgain,
   chargeFailed,
-  chargeImplausible,
+  shelfLoss,
   resistanceGrowth,
   resistanceSiblings,
   resistanceJump,
@@ -121,6 +143,11 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   cycleCount,
   age,
   landedLow,
+  deepUse,
+  chargeHabits,
+  balanceDue,
+  smartSettings,
+  coldUse,
   notRested,
   unlogged,
   inspectionAsked,
@@ -152,6 +179,7 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
   return {
     verdict,
     mayFly: isOutOfUse(verdict) ? 'no' : mayFly(findings),
+    charged: chargedOf(file),
     findings,
     storage: file.storage,
     steps: stepsFor(file, findings, needs, harm),
@@ -162,13 +190,23 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
     needs,
     harm,
     latest: file.latest,
-    charge: chargeOf(file),
+    contents: file.contents,
+    capacityMah: file.measured.capacityMah,
   };
 }
 
 /** Findings that ask for charger work or routine, which nobody may do on a pack that is out of use. */
 const ASKS_FOR_HANDS: ReadonlySet<RuleId> = new Set([
   'recharge-soon',
+  'cooling',
+  'not-known',
+  'field-charged',
+  'self-storing',
+  'balance-due',
+  'smart-settings',
+  'cold-use',
+  'charge-habits',
+  'deep-use',
   'storage-high',
   'storage-low',
   'storage-pending',
@@ -202,11 +240,30 @@ export function awaitsDecision(verdict: Verdict): boolean {
   return verdict === 'hold' || verdict === 'retire-advised';
 }
 
+const WANT_A_METER: ReadonlySet<RuleId> = new Set(['unmeasured', 'not-known']);
+const WANT_A_LOOK: ReadonlySet<RuleId> = new Set(['long-rest', 'inspection-asked', 'cooling']);
+
 function mayFly(findings: readonly Finding[]): MayFly {
-  if (findings.some(({ rule }) => rule === 'unmeasured')) return 'measure-first';
-  if (findings.some(({ rule }) => rule === 'long-rest' || rule === 'inspection-asked'))
-    return 'inspect-first';
-  return findings.some(({ rule }) => rule === 'recharge-soon') ? 'charge-first' : 'yes';
+  // A charge that was far too fast may have met a pack that holds little: it is read, and its capacity seen, before it flies.
+  const doubtful = (finding: Finding) =>
+    finding.rule === 'charge-implausible' && finding.oddity === 'too-fast' && !finding.answered;
+  if (findings.some((finding) => WANT_A_METER.has(finding.rule) || doubtful(finding))) return 'measure-first';
+  return findings.some(({ rule }) => WANT_A_LOOK.has(rule)) ? 'inspect-first' : 'yes';
+}
+
+/** By the lowest cell, against the house's line; a nickel pack by whether it was charged since its last use. */
+function chargedOf({ history, rules, contents }: CaseFile): Charged {
+  const { pack, charges, flights } = history;
+  if (!isLithium(pack.chemistry)) {
+    const charge = charges.findLast(putsIn);
+    if (!charge) return 'unknown';
+    return flights.some(({ at }) => at > charge.at) ? 'charge-first' : 'charged';
+  }
+  if (!contents) return 'unknown';
+  const { percent, lowPercent, highPercent } = contents.lowest;
+  const line = rules.flight.chargedPercent;
+  if (highPercent - lowPercent > 60 && highPercent >= line) return 'unknown';
+  return percent >= line - 1e-9 ? 'charged' : 'charge-first';
 }
 
 /** The latest watch that still keeps the pack out of use and that no inspection has ended. */
@@ -235,21 +292,6 @@ function outSince(history: PackHistory, findings: readonly Finding[]): Instant |
   return starts.length > 0 ? Math.min(...starts) : null;
 }
 
-function timesOf(history: PackHistory): ReadonlyMap<RecordId, Instant> {
-  const { readings, resistances, charges, flights, inspections, incidents, decisions, recoveries } = history;
-  const events = [readings, resistances, charges, flights, inspections, incidents, decisions, recoveries];
-  return new Map(events.flatMap((list) => list.flatMap(({ at, records }) => records.map((id) => [id, at]))));
-}
-
 function worstFirst(a: Finding, b: Finding): number {
   return SEVERITIES.indexOf(b.severity) - SEVERITIES.indexOf(a.severity);
-}
-
-function chargeOf({ history, latest }: CaseFile): Assessment['charge'] {
-  const { chemistry } = history.pack;
-  if (!latest || !isLithium(chemistry)) return null;
-  return {
-    lowest: soc(chemistry, Math.min(...latest.cellsMv), latest.meterErrorMv),
-    highest: soc(chemistry, Math.max(...latest.cellsMv), latest.meterErrorMv),
-  };
 }

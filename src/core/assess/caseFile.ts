@@ -1,10 +1,11 @@
-import { isLithium } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
 import { DECIDES, conditionHeld } from '../reading';
 import type { PackHistory, ReadingEvent } from '../record';
 import type { HouseRules } from '../rules';
-import { storageEvidence, storageState } from '../storage';
-import type { StorageEvidence, StorageState } from '../storage';
+import { measure } from '../health';
+import type { Measured } from '../health';
+import { storageState } from '../storage';
+import type { Contents, StorageState } from '../storage';
 import type { LowCell } from './finding';
 
 /** A rested reading told per cell. A pack read by its total has one figure, its average, and no cell numbers. */
@@ -26,23 +27,34 @@ export interface CaseFile {
   readonly latest: RestedReading | null;
   /** The newest reading if it came after the latest rested one and cannot decide. */
   readonly undecided: (ReadingEvent & { readonly condition: 'settling' | 'loaded' }) | null;
-  readonly evidence: readonly StorageEvidence[];
+  /** The latest reading, while nothing was charged, taken out or flown since: only then it tells how the pack is now. */
+  readonly current: RestedReading | null;
+  readonly measured: Measured;
+  /** What the pack holds by now; null where nobody knows. */
+  readonly contents: Contents | null;
   readonly storage: StorageState;
 }
 
 export function caseFile(history: PackHistory, rules: HouseRules, now: Instant): CaseFile {
   const { rested, undecided } = restedReadings(history, rules);
-  const evidence = storageEvidence(history, isLithium(history.pack.chemistry) ? rested : []);
+  const measured = measure(history, rested, rules, now);
+  const latest = rested.at(-1) ?? null;
   return {
     history,
     rules,
     now,
     rested,
-    latest: rested.at(-1) ?? null,
+    latest,
     undecided,
-    evidence,
-    storage: storageState(history.pack, evidence, rules, now),
+    current: latest && disturbedSince(history, latest.at) ? null : latest,
+    measured,
+    contents: measured.carried.contents,
+    storage: storageState(history.pack, measured.evidence, rules, now),
   };
+}
+
+function disturbedSince({ charges, flights }: PackHistory, at: Instant): boolean {
+  return [...charges.slice(-1), ...flights.slice(-1)].some((one) => one.at > at);
 }
 
 /**

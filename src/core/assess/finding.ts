@@ -3,10 +3,10 @@ import type { AnsweredItem, Meaning, Occasion, Swelling } from '../inspection';
 import type { IncidentKind } from '../incident';
 import type { IncidentId, Instant, PersonId, RecordId } from '../measure';
 import type { DutyClass } from '../pack';
-import type { ReadingCondition } from '../reading';
-import type { RecoveryEnding, WatchAfter } from '../record';
+import type { Felt, ReadingCondition } from '../reading';
+import type { ChargeMode, RecoveryEnding, WatchAfter } from '../record';
 import type { HouseRules, Lines } from '../rules';
-import type { RunningClock, StorageJob } from '../storage';
+import type { ContentsBasis, RunningClock, StorageJob } from '../storage';
 
 export const SEVERITIES = ['note', 'watch', 'hold', 'retire'] as const;
 /** How grave a finding is. A `note` asks for hands but says nothing against the pack. */
@@ -28,8 +28,76 @@ export interface AnsweredBy {
 }
 
 export type FindingBody =
-  /** `usedAt` is null when the pack was never read. */
-  | { readonly rule: 'unmeasured'; readonly usedAt: Instant | null; readonly restedFrom: Instant | null }
+  /** `since` is when it was used or what was known lapsed, null when it was never read; `lastReadAt` is the reading that lapsed. */
+  | {
+      readonly rule: 'unmeasured';
+      readonly why: 'never' | 'used' | 'lapsed';
+      readonly since: Instant | null;
+      readonly lastReadAt: Instant | null;
+      readonly restedFrom: Instant | null;
+    }
+  /** Nothing was measured for so long that nobody knows how the pack is. */
+  | { readonly rule: 'not-known'; readonly since: Instant; readonly afterDays: number }
+  | { readonly rule: 'self-storing'; readonly since: Instant; readonly bledAt: Instant }
+  /** A smart pack is not set to store itself as the house wants; `afterHours` is null when it does not store itself at all. */
+  | {
+      readonly rule: 'smart-settings';
+      readonly afterHours: number | null;
+      readonly allowanceHours: number;
+    }
+  /** Charged faster than at home: to be flown or drained the same day. */
+  | { readonly rule: 'field-charged'; readonly at: Instant; readonly rateC: number; readonly dueAt: Instant }
+  | {
+      readonly rule: 'balance-due';
+      readonly charges: number;
+      readonly every: number;
+      readonly lastAt: Instant | null;
+    }
+  /** What the latest charge that broke a rule of the house did, and how often charges of this pack do. */
+  | {
+      readonly rule: 'charge-habits';
+      readonly at: Instant;
+      readonly by: PersonId;
+      readonly breaches: readonly ChargeBreach[];
+      readonly times: number;
+      readonly ofCharges: number;
+      readonly timesBySame: number;
+    }
+  | {
+      readonly rule: 'deep-use';
+      readonly at: Instant;
+      readonly pilot: PersonId;
+      readonly craft: string | null;
+      readonly percent: number;
+      readonly limitPercent: number;
+      readonly times: number;
+      readonly ofFlights: number;
+      readonly timesBySame: number;
+    }
+  | { readonly rule: 'cold-use'; readonly at: Instant; readonly celsius: number; readonly limitC: number }
+  /** Warm so soon after a use that it may just be cooling: to be felt again. */
+  | {
+      readonly rule: 'cooling';
+      readonly usedAt: Instant;
+      readonly feltAt: Instant;
+      readonly againFrom: Instant;
+    }
+  | {
+      readonly rule: 'shelf-loss';
+      readonly cell: number | null;
+      readonly percentAWeek: number;
+      readonly limitPercent: number;
+      readonly fromAt: Instant;
+      readonly toAt: Instant;
+    }
+  /** A change of pace in its wear; `since` is about when it began, `values` how many measurements tell so. */
+  | {
+      readonly rule: 'wears-faster';
+      readonly measure: 'capacity' | 'resistance';
+      readonly how: 'knee' | 'step';
+      readonly since: Instant;
+      readonly values: number;
+    }
   | {
       readonly rule: 'storage-pending';
       readonly by: 'job' | 'own-bleed';
@@ -43,7 +111,13 @@ export type FindingBody =
       readonly restedFrom: Instant;
     }
   | { readonly rule: 'damage-floor'; readonly low: LowCell; readonly limitMv: number }
-  | { readonly rule: 'over-discharged'; readonly low: LowCell; readonly school: HouseRules['overDischarged'] }
+  /** `school` is what the house does with it; `recovery` names why a supervised recovery is not for this one. */
+  | {
+      readonly rule: 'over-discharged';
+      readonly low: LowCell;
+      readonly school: HouseRules['overDischarged'];
+      readonly recoveryFromMv: number | null;
+    }
   | {
       readonly rule: 'over-discharge-event';
       readonly low: LowCell;
@@ -53,6 +127,8 @@ export type FindingBody =
   | {
       readonly rule: 'recharge-soon';
       readonly low: LowCell;
+      /** Where the figure comes from: a reading, a reading before a use since, or what a charge left. */
+      readonly basis: ContentsBasis;
       readonly limitMv: number;
       readonly job: StorageJob | null;
     }
@@ -61,12 +137,16 @@ export type FindingBody =
       readonly cell: number;
       readonly mv: number;
       readonly at: Instant;
+      /** Read by a meter, or shown by the charger when a charge ended. */
+      readonly when: 'read' | 'charge-end';
       readonly fullMv: number;
       readonly holdFromMv: number;
     }
   | {
       readonly rule: 'storage-high';
       readonly mv: number;
+      /** How the volts are known: read, or carried from what a charge left. */
+      readonly basis: ContentsBasis;
       readonly bandHighMv: number;
       readonly bandLowMv: number;
       readonly clock: RunningClock;
@@ -75,6 +155,8 @@ export type FindingBody =
   | {
       readonly rule: 'storage-low';
       readonly mv: number;
+      /** How the volts are known: read, or carried from what a charge left. */
+      readonly basis: ContentsBasis;
       readonly bandHighMv: number;
       readonly bandLowMv: number;
       readonly clock: RunningClock;
@@ -107,10 +189,25 @@ export type FindingBody =
   | ({
       readonly rule: 'resistance-growth' | 'resistance-siblings';
       readonly lines: Lines;
+      /** So many of the latest three readings say so. */
+      readonly agreeing: number;
     } & CellOhms)
   | ({ readonly rule: 'resistance-jump'; readonly limitPercent: number } & CellOhms)
-  | { readonly rule: 'capacity'; readonly percent: number; readonly lines: Lines }
-  | { readonly rule: 'run-time'; readonly percent: number; readonly craft: string; readonly lines: Lines }
+  /** `agreeing` of the latest three measurements say so. */
+  | {
+      readonly rule: 'capacity';
+      readonly percent: number;
+      readonly lines: Lines;
+      readonly agreeing: number;
+    }
+  /** `stepAt` is the flight from which on it flew shorter all at once, as it would after a change to the craft. */
+  | {
+      readonly rule: 'run-time';
+      readonly percent: number;
+      readonly craft: string;
+      readonly lines: Lines;
+      readonly stepAt: Instant | null;
+    }
   | {
       readonly rule: 'long-full';
       /** Days full at 25 °C within the last year. */
@@ -128,7 +225,8 @@ export type FindingBody =
     }
   | {
       readonly rule: 'hot-use';
-      readonly celsius: number;
+      /** Null where only a hand felt it, too hot to touch. */
+      readonly celsius: number | null;
       readonly at: Instant;
       readonly times: number;
       readonly ofFlights: number;
@@ -136,19 +234,25 @@ export type FindingBody =
     }
   | {
       readonly rule: 'hot-charge';
-      readonly celsius: number;
+      /** Measured, or as a hand felt it; one of the two is there. */
+      readonly celsius: number | null;
+      readonly felt: Felt | null;
       readonly at: Instant;
       readonly limits: HouseRules['heat'];
     }
   | {
       readonly rule: 'wrong-setting';
       readonly at: Instant;
+      readonly mode: ChargeMode;
       readonly slips: readonly SettingSlip[];
     }
   | {
       readonly rule: 'charge-failed';
       readonly at: Instant;
-      readonly how: 'timed-out' | 'stopped' | 'error' | 'unbalanced';
+      readonly how: 'timed-out' | 'stopped' | 'error' | 'unbalanced' | 'ends-apart';
+      /** The cell that lay lowest at its end, and by how much; null where its end volts were not noted. */
+      readonly cell: number | null;
+      readonly apartMv: number | null;
       readonly passes: number;
       readonly limit: number;
     }
@@ -158,7 +262,10 @@ export type FindingBody =
       readonly oddity: 'too-fast' | 'too-long' | 'too-much';
       /** Minutes, or mAh for `too-much`. */
       readonly value: number;
+      /** Minutes that were to be expected, or the mAh there was room for. */
       readonly expected: number;
+      /** Read since, but its capacity not seen yet. */
+      readonly readSince: boolean;
     }
   | {
       readonly rule: 'landed-low';
@@ -240,6 +347,20 @@ export type FindingBody =
       readonly doing: HouseRules['idle']['doing'];
     };
 
+/** One rule of the house a charge did not keep. */
+export type ChargeBreach =
+  | {
+      readonly of: 'label-rate' | 'field-rate' | 'after-rest';
+      readonly rateC: number;
+      readonly limitC: number;
+    }
+  /** The label states no rate, so 1C is the most. */
+  | { readonly of: 'unrated'; readonly rateC: number; readonly limitC: 1 }
+  | { readonly of: 'house-top'; readonly topMv: number; readonly limitMv: number }
+  | { readonly of: 'cold'; readonly celsius: number; readonly limitC: number }
+  | { readonly of: 'warm-landing'; readonly minutes: number; readonly limitMinutes: number }
+  | { readonly of: 'felt-lukewarm' };
+
 /** An item that failed, and on which occasion. */
 export interface FailedItem {
   readonly key: string;
@@ -299,6 +420,8 @@ export const STEP_KINDS = [
   ...END_STEPS,
   'store-up-now',
   'top-up',
+  'feel-again',
+  'fly-or-drain',
   'measure',
   'measure-rested',
   'store-down',
@@ -310,8 +433,10 @@ export const STEP_KINDS = [
   'inspect',
   'cycle',
   're-read',
+  'set-smart',
   'balance',
   'measure-resistance',
+  'measure-again',
   'check-charger',
   'review',
 ] as const;

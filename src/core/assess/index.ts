@@ -1,7 +1,8 @@
-export type { Assessment, MayFly, Verdict } from './assess';
+export type { Assessment, Charged, MayFly, Verdict } from './assess';
 export { VERDICTS, assess, awaitsDecision, isOutOfUse } from './assess';
-export { isTrend, speaksAgainstUse } from './answered';
+export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export type { ReleaseNeed } from './release';
+export { watchedUntil } from './release';
 export type { RestedReading } from './caseFile';
 export { restedReadings } from './caseFile';
 export type { DueTask, TaskKind } from './due';
@@ -9,6 +10,7 @@ export { isTask } from './due';
 
 export type {
   AnsweredBy,
+  ChargeBreach,
   FailedItem,
   Finding,
   LowCell,
@@ -18,5 +20,7 @@ export type {
   Severity,
   StepKind,
 } from './finding';
+export type { Segment } from './timeline';
+export { timeline } from './timeline';
 export { END_STEPS, STEP_KINDS } from './finding';
 export { readingStep } from './steps';

@@ -4,9 +4,11 @@ import { FULL_OCCASIONS, meaningOf, thickerPercent } from '../inspection';
 import { HOUR_MS } from '../measure';
 import type { Instant } from '../measure';
 import type { InspectionEvent } from '../record';
+import type { HouseRules } from '../rules';
 import { isTrend, speaksAgainstUse } from './answered';
 import type { CaseFile } from './caseFile';
 import { lowestCell } from './caseFile';
+import { timesOf } from './times';
 import type { Finding, RuleId } from './finding';
 import { endOf } from './rules/recovery';
 
@@ -69,8 +71,9 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
       return overDischargedNeeds(file, finding);
     case 'hot-charge':
     case 'wrong-setting':
+    case 'charge-implausible':
     case 'overfull': {
-      const until = finding.at + file.rules.incidents.overnightHours * HOUR_MS;
+      const until = newestOf(file, finding, finding.at) + file.rules.incidents.overnightHours * HOUR_MS;
       return [
         ...watchNeed(file, until, because),
         inspectionNeed(file, until, because),
@@ -97,7 +100,17 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
     case 'weak-cell':
     case 'weakest-again':
     case 'charge-failed':
-    case 'charge-implausible':
+    case 'shelf-loss':
+    case 'wears-faster':
+    case 'cooling':
+    case 'not-known':
+    case 'field-charged':
+    case 'self-storing':
+    case 'smart-settings':
+    case 'balance-due':
+    case 'charge-habits':
+    case 'deep-use':
+    case 'cold-use':
     case 'resistance-growth':
     case 'resistance-siblings':
     case 'resistance-jump':
@@ -131,13 +144,17 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
 /** By the house's school: never, or after a supervised recovery. A nickel pack has neither and is looked over and read. */
 function overDischargedNeeds(
   file: CaseFile,
-  { rule: because, low }: Extract<Finding, { rule: 'damage-floor' | 'over-discharged' }>,
+  finding: Extract<Finding, { rule: 'damage-floor' | 'over-discharged' }>,
 ): ReleaseNeed[] {
   const { history, rules } = file;
+  const { rule: because } = finding;
+  const since = newestOf(file, finding, finding.low.at);
   if (!isLithium(history.pack.chemistry))
-    return [inspectionNeed(file, low.at, because), readingNeed(file, low.at, because)];
-  if (rules.overDischarged === 'retire') return [{ need: 'nothing-releases', because, met: false }];
-  const begun = history.recoveries.findLast(({ step, at }) => step === 'begun' && at >= low.at);
+    return [inspectionNeed(file, since, because), readingNeed(file, since, because)];
+  const { floorMv: recoverableMv } = rules.recovery;
+  if (rules.overDischarged === 'retire' || finding.low.mv <= recoverableMv)
+    return [{ need: 'nothing-releases', because, met: false }];
+  const begun = history.recoveries.findLast(({ step, at }) => step === 'begun' && at >= since);
   const ended = begun && endOf(history.recoveries, begun);
   if (ended && ended.how !== 'reached') return [{ need: 'nothing-releases', because, met: false }];
   const readFrom = ended ? ended.at + rules.recovery.restHours * HOUR_MS : null;
@@ -147,9 +164,33 @@ function overDischargedNeeds(
     file.rested.some((one) => one.at >= readFrom && lowestCell(one).mv >= floorMv) &&
     lowestCell(file.rested.at(-1)!).mv >= floorMv;
   return [
-    inspectionNeed(file, low.at, because),
+    inspectionNeed(file, since, because),
     { need: 'recovery', because, met: ended !== undefined && read, readFrom },
   ];
+}
+
+/** When the newest of the records a finding rests on happened. */
+function newestOf({ history }: CaseFile, { records }: Finding, otherwise: Instant): Instant {
+  const times = timesOf(history);
+  return Math.max(otherwise, ...records.map((id) => times.get(id) ?? 0));
+}
+
+/** What an abnormal charge leaves behind lies outdoors before anybody goes near it. Source: the practice. */
+const ABNORMAL_CHARGE: ReadonlySet<RuleId> = new Set([
+  'hot-charge',
+  'wrong-setting',
+  'charge-implausible',
+  'overfull',
+]);
+
+/** Until when nobody goes near the pack for any of these findings, answered ones left out; 0 when nobody need keep off. */
+export function watchedUntil(findings: readonly Finding[], { incidents }: HouseRules): Instant {
+  const ends = findings.filter(speaksAgainstUse).map((finding) => {
+    if (finding.rule === 'incident') return finding.watchUntil ?? 0;
+    if (!ABNORMAL_CHARGE.has(finding.rule) || !('at' in finding)) return 0;
+    return finding.at + incidents.overnightHours * HOUR_MS;
+  });
+  return Math.max(0, ...ends);
 }
 
 function watchNeed({ now }: CaseFile, until: Instant | null, because: RuleId): ReleaseNeed[] {

@@ -90,9 +90,13 @@ const flownOn = (percent: number, pack: PackFacts) => {
     reading(i * 48 + 4, level(pack, deep), { meterErrorMv: 1 }),
   ]).flat();
 };
+/** Flights that grow shorter by and by, as a pack wears; all at once it would be the craft. */
 const flown = (minutes: number) => [
   ...repeated(5, (i) => flight(i * 24, { craft: 'quad', minutes: 100, usedMah: 1000 })),
-  ...repeated(5, (i) => flight(200 + i * 24, { craft: 'quad', minutes, usedMah: 1000 })),
+  ...repeated(20, (i) =>
+    flight(150 + i * 8, { craft: 'quad', minutes: 100 + ((minutes - 100) * i) / 20, usedMah: 1000 }),
+  ),
+  ...repeated(5, (i) => flight(320 + i * 8, { craft: 'quad', minutes, usedMah: 1000 })),
 ];
 const used = (more: Partial<FlightPayload>) => [flight(2, more)];
 const charged = (more: Partial<ChargePayload>) => [charge(2, more)];
@@ -249,10 +253,27 @@ const CASES: readonly Case[] = [
   },
   {
     rule: 'charge-implausible',
-    what: 'more than the label holds',
-    records: ({ capacityMah }, _, step) => charged({ movedMah: capacityMah + step }),
-    expected: [null, null, 'watch'],
+    what: 'more than there was room for, in a pack nobody knew',
+    records: ({ capacityMah }, { charge: limits }, step) =>
+      charged({ movedMah: (capacityMah * limits.overNotePercent) / 100 + step }),
+    expected: [null, null, 'note'],
     only: LITHIUM_CHEMISTRIES,
+  },
+  {
+    rule: 'charge-implausible',
+    what: 'far more than there was room for',
+    records: ({ capacityMah }, { charge: limits }, step) =>
+      charged({ movedMah: (capacityMah * limits.overHoldPercent) / 100 + step }),
+    expected: ['note', 'note', 'hold'],
+    only: LITHIUM_CHEMISTRIES,
+  },
+  {
+    rule: 'charge-implausible',
+    what: 'far above its label, nickel',
+    records: ({ capacityMah }, { charge: limits }, step) =>
+      charged({ movedMah: (capacityMah * limits.nimhPercent) / 100 + step }),
+    expected: [null, null, 'watch'],
+    only: ['nimh'],
   },
   {
     rule: 'landed-low',

@@ -1,8 +1,10 @@
 import { isInService } from '../lifecycle';
-import { HOUR_MS } from '../measure';
+import type { LifeState } from '../lifecycle';
+import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant } from '../measure';
 import { speaksAgainstUse } from './answered';
 import type { CaseFile } from './caseFile';
+import { watchedUntil } from './release';
 import type { ReleaseNeed } from './release';
 import { STEP_KINDS } from './finding';
 import type { Finding, NextStep, RuleId, StepKind } from './finding';
@@ -19,7 +21,7 @@ export function stepsFor(
   harm: readonly Finding[],
 ): readonly NextStep[] {
   const { life } = file.history;
-  if (!isInService(life)) return endStep(file, harm);
+  if (!isInService(life)) return endStep(file, findings, harm);
   const held = findings.find(speaksAgainstUse);
   if (held) return [heldStep(file, held, findings.filter(speaksAgainstUse), needs)];
   const steps = findings.flatMap((finding) => stepOf(finding, file));
@@ -56,11 +58,22 @@ function heldStep(
   return { do: 'decide', dueAt: null, because };
 }
 
+const BEFORE_DISCHARGE: ReadonlySet<LifeState> = new Set<LifeState>(['retired', 'marked']);
+
 /** The next step of a retired pack. */
-function endStep({ history: { life }, rules }: CaseFile, harm: readonly Finding[]): readonly NextStep[] {
+function endStep(
+  file: CaseFile,
+  findings: readonly Finding[],
+  harm: readonly Finding[],
+): readonly NextStep[] {
+  const { rules, now } = file;
+  const { life } = file.history;
   const step = (what: StepKind, dueAt: Instant | null = life.since): NextStep[] => [
     { do: what, dueAt, because: null },
   ];
+  const watched = watchedUntil(findings, rules);
+  // Retired or not, a shocked or wrongly charged pack is left alone until its watch is over.
+  if (BEFORE_DISCHARGE.has(life.state) && now < watched) return step('keep-off', watched);
   switch (life.state) {
     case 'in-service':
     case 'retiring':
@@ -93,22 +106,42 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
   switch (finding.rule) {
     case 'unmeasured':
       return [{ do: 'measure', dueAt: finding.restedFrom ?? file.history.receivedAt, because }];
+    case 'not-known':
+      return [{ do: 'measure', dueAt: finding.since + finding.afterDays * DAY_MS, because }];
+    case 'cooling':
+      return [{ do: 'feel-again', dueAt: finding.againFrom, because }];
+    case 'field-charged':
+      return [{ do: 'fly-or-drain', dueAt: finding.dueAt, because }];
+    case 'self-storing':
+      return [{ do: 'measure-rested', dueAt: finding.bledAt, because }];
+    case 'smart-settings':
+      return [{ do: 'set-smart', dueAt: null, because }];
+    case 'balance-due':
+      return [{ do: 'balance', dueAt: null, because }];
+    case 'wears-faster':
+      return [{ do: 'measure-again', dueAt: null, because }];
     case 'storage-pending':
       return [{ do: 'measure-rested', dueAt: finding.restedFrom, because }];
     case 'not-rested':
       return [{ do: 'measure-rested', dueAt: finding.restedFrom, because }];
     case 'recharge-soon':
+      if (finding.job?.inTheWay) return [{ do: 'balance', dueAt: finding.low.at, because }];
+      // Used since, so what to put in is not known before it is read.
+      if (finding.basis === 'used') return [];
       return [{ do: finding.job ? 'store-up-now' : 'top-up', dueAt: finding.low.at, because }];
     case 'storage-high':
-      return [{ do: 'store-down', dueAt: finding.clock.dueAt, because }];
+      return [{ do: finding.job?.inTheWay ? 'balance' : 'store-down', dueAt: finding.clock.dueAt, because }];
     case 'storage-low':
-      return [{ do: 'store-up', dueAt: finding.clock.dueAt, because }];
+      return [{ do: finding.job?.inTheWay ? 'balance' : 'store-up', dueAt: finding.clock.dueAt, because }];
     case 'spread':
       return [{ do: 'balance', dueAt: null, because }];
     case 'overfull':
       return [{ do: 'store-down', dueAt: finding.at, because }];
     case 'over-discharge-event':
-      return finding.readSince ? [] : [{ do: 'store-up-now', dueAt: finding.low.at, because }];
+      // Charged since, it needs a reading rather than more charge.
+      return finding.readSince || file.current === null
+        ? []
+        : [{ do: 'store-up-now', dueAt: finding.low.at, because }];
     case 'charge-failed':
       return [{ do: 'balance', dueAt: null, because }];
     case 'resistance-jump':
@@ -120,6 +153,7 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
     case 'capacity':
     case 'run-time':
     case 'long-full':
+    case 'shelf-loss':
     case 'cycles':
     case 'age':
       return [{ do: 'review', dueAt: null, because }];
@@ -146,6 +180,9 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
     case 'baseline-missing':
     case 'inspection-due':
     case 'landed-low':
+    case 'deep-use':
+    case 'cold-use':
+    case 'charge-habits':
     case 'unlogged':
     case 'nimh-top-up':
     case 'damage-floor':

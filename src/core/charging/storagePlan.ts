@@ -20,7 +20,8 @@ export interface StoragePlan extends StorageJob {
 /**
  * How a pack that was just read is brought to storage: current, charge, minutes and target. Null when it rests inside its
  * band, or has no storage voltage. Charging runs at the house's and label's rate; discharging along the falling curve at
- * what the load takes, but never at more than 1C.
+ * what the load takes, but never at more than 1C. Where a cell stands in the way there are no amps and no minutes.
+ * @param pack `capacityMah` as last measured where it was measured
  */
 export function storagePlan(
   pack: PackFacts,
@@ -32,6 +33,7 @@ export function storagePlan(
   if (!isLithium(chemistry) || bandSide(cellsMv, rules.storage[chemistry]) === 'in-band') return null;
   const job = storageJob(pack, cellsMv, rules);
   if (!job) return null;
+  if (job.inTheWay) return { ...job, amps: 0, minutes: 0 };
   const capacityAh = pack.capacityMah / 1000;
   if (job.direction === 'charge')
     return { ...job, amps: job.chargeAmps, minutes: (job.chargeAh / job.chargeAmps) * 60 };

@@ -1,7 +1,9 @@
 import { CHEMISTRY, isLithium, soc, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
+import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
+import { leakedPercent } from '../storage';
 import { median, standing } from './points';
 import type { Point } from './points';
 
@@ -28,21 +30,38 @@ const LEAST_SWING_PERCENT = 40;
 const MOST_UNSURE = 0.08;
 /** A charger's own top voltage is this good. The practice gives no figure; most state half a percent. */
 const TOP_ERROR_MV = 10;
+/** Between two moments further apart than this more happens than anybody logs, days. */
+const FARTHEST_APART_DAYS = 14;
+/** Within two days a leak is less than any meter shows. */
+const LEAKS_AFTER_MS = 2 * DAY_MS;
 /** The weakest cell is found by this many of the latest measurements, so that it is weak and not unlucky. */
 const WEAKEST_BY = 9;
+
+/** One measured capacity, percent of the label, and how far it may be off by the meters, as a share of it. */
+export interface CapacityPoint extends Point {
+  readonly unsure: number;
+}
+
+const NONE: ReadonlySet<RecordId> = new Set();
 
 /**
  * Capacity as measured over time, in percent of the label: charge moved between two moments at which the pack's charge
  * was known, divided by how far it moved. Every cell is measured by its own volts and the weakest is followed, since it
  * decides; taking the lowest volts each time instead would follow the meter's noise. A pair with anything unlogged, too
- * small a swing, or too flat a curve between gives nothing.
+ * small a swing, or too flat a curve between gives nothing; neither does one in which a smart pack may have bled itself. What
+ * leaked meanwhile is counted as gone.
+ * @param odd charges that cannot be right: nothing is concluded from them
  */
-export function capacityPoints(history: PackHistory, rested: readonly Reading[]): readonly Point[] {
+export function capacityPoints(
+  history: PackHistory,
+  rested: readonly Reading[],
+  odd: ReadonlySet<RecordId> = NONE,
+): readonly CapacityPoint[] {
   const { chemistry } = history.pack;
   if (!isLithium(chemistry)) return [];
-  const fixes = fixesOf(history, rested, chemistry);
-  const discharged = capacityOfCells(history, fixes, 'out');
-  const cells = discharged[0]?.length ? discharged : capacityOfCells(history, fixes, 'in');
+  const fixes = fixesOf(history, rested, chemistry, odd);
+  const discharged = capacityOfCells(history, fixes, 'out', odd);
+  const cells = discharged[0]?.length ? discharged : capacityOfCells(history, fixes, 'in', odd);
   if (!cells[0]?.length) return [];
   const latest = cells.map((points) => median(points.slice(-WEAKEST_BY).map(({ value }) => value)));
   return cells[latest.indexOf(Math.min(...latest))]!;
@@ -56,10 +75,11 @@ function capacityOfCells(
   { pack, charges, flights }: PackHistory,
   fixes: readonly Fix[],
   direction: 'in' | 'out',
-): Point[][] {
-  const moves = movesOf({ charges, flights }).sort((a, b) => a.at - b.at);
+  odd: ReadonlySet<RecordId>,
+): CapacityPoint[][] {
+  const moves = movesOf({ charges, flights }, odd).sort((a, b) => a.at - b.at);
   const count = Math.max(0, ...fixes.map(({ percents }) => percents.length));
-  const cells = Array.from({ length: count }, (): Point[] => []);
+  const cells = Array.from({ length: count }, (): CapacityPoint[] => []);
   let next = 0;
   for (let i = 1; i < fixes.length; i++) {
     const from = fixes[i - 1]!;
@@ -69,16 +89,34 @@ function capacityOfCells(
     while (next < moves.length && moves[next]!.at <= to.at) next += 1;
     const between = moves.slice(first, next);
     if (between.length === 0 || between.some(({ mah }) => mah === null)) continue;
+    if (to.at - from.at > FARTHEST_APART_DAYS * DAY_MS || mayHaveBled(pack, from.at, between, to.at))
+      continue;
+    const apart = to.at - from.at;
+    const leaked = apart < LEAKS_AFTER_MS ? 0 : leakedPercent(apart);
     const mah = between.reduce((sum, move) => sum + move.mah!, 0);
-    const swing = (cell: number) => cellPercent(to, cell) - cellPercent(from, cell);
+    // What leaked is gone without having been counted by anybody.
+    const swing = (cell: number) => cellPercent(to, cell) - cellPercent(from, cell) + leaked;
     const least = Math.min(...cells.map((_, cell) => Math.abs(swing(cell))));
     if (least < LEAST_SWING_PERCENT || from.unsurePercent + to.unsurePercent > least * MOST_UNSURE) continue;
     if (Math.sign(mah) !== Math.sign(swing(0)) || mah > 0 !== (direction === 'in')) continue;
     const records = [...from.records, ...between.flatMap((move) => move.records), ...to.records];
+    const unsure = (from.unsurePercent + to.unsurePercent) / least;
     for (const [cell, points] of cells.entries())
-      points.push({ at: to.at, value: (mah / swing(cell) / pack.capacityMah) * 10_000, records });
+      points.push({ at: to.at, value: (mah / swing(cell) / pack.capacityMah) * 10_000, unsure, records });
   }
   return cells;
+}
+
+/** Whether a pack that stores itself lay alone for longer than its own delay somewhere in between. */
+function mayHaveBled(
+  { smart }: PackHistory['pack'],
+  from: Instant,
+  between: readonly { readonly at: Instant }[],
+  to: Instant,
+): boolean {
+  if (!smart?.autoStorage) return false;
+  const moments = [from, ...between.map(({ at }) => at), to];
+  return moments.some((at, i) => i > 0 && at - moments[i - 1]! > smart.autoStorageAfterHours * HOUR_MS);
 }
 
 /** A fix with one figure stands for every cell. */
@@ -86,7 +124,12 @@ function cellPercent({ percents }: Fix, cell: number): number {
   return percents[cell] ?? percents[0]!;
 }
 
-function fixesOf({ charges }: PackHistory, rested: readonly Reading[], chemistry: LithiumChemistry): Fix[] {
+function fixesOf(
+  { charges }: PackHistory,
+  rested: readonly Reading[],
+  chemistry: LithiumChemistry,
+  odd: ReadonlySet<RecordId>,
+): Fix[] {
   const fixes: Fix[] = rested.map(({ at, cellsMv, meterErrorMv, records }) => ({
     at,
     percents: cellsMv.map((mv) => socPercent(chemistry, mv)),
@@ -95,7 +138,7 @@ function fixesOf({ charges }: PackHistory, rested: readonly Reading[], chemistry
   }));
   for (const { at, mode, ending, balanced, settings, records } of charges) {
     // Only a finished, balanced charge brings every cell to a known voltage.
-    if (mode !== 'balance' || ending !== 'complete' || balanced === false) continue;
+    if (mode !== 'balance' || ending !== 'complete' || balanced === false || odd.has(records[0]!)) continue;
     const topMv = settings.topMv ?? CHEMISTRY[chemistry].fullMv!;
     const percents = [socPercent(chemistry, topMv)];
     fixes.push({ at, percents, unsurePercent: unsure(chemistry, topMv, TOP_ERROR_MV), records });
@@ -109,11 +152,11 @@ function unsure(chemistry: LithiumChemistry, mv: number, errorMv: number): numbe
 }
 
 /** Charge in (positive) and out (negative) with its moment; null where it was not noted. */
-function movesOf({ charges, flights }: Pick<PackHistory, 'charges' | 'flights'>) {
+function movesOf({ charges, flights }: Pick<PackHistory, 'charges' | 'flights'>, odd: ReadonlySet<RecordId>) {
   return [
     ...charges.map(({ at, mode, movedMah, endCellsMv, startCellsMv, records }) => ({
       at,
-      mah: signed(movedMah, mode, startCellsMv, endCellsMv),
+      mah: odd.has(records[0]!) ? null : signed(movedMah, mode, startCellsMv, endCellsMv),
       records,
     })),
     ...flights.map(({ at, usedMah, records }) => ({ at, mah: usedMah === null ? null : -usedMah, records })),
@@ -133,7 +176,19 @@ function signed(
   return Math.min(...endCellsMv) >= Math.min(...startCellsMv) ? mah : -mah;
 }
 
-/** The share of its label a pack still holds, 0 to 1 or a little more; 1 while nothing was measured. Median of three. */
-export function healthShare(history: PackHistory, rested: readonly Reading[]): number {
-  return (standing(capacityPoints(history, rested))?.value ?? 100) / 100;
+/** Fewer measurements than this say nothing that a slip could not explain. Source: the practice: three that agree. */
+export const AGREEING = 3;
+/** A capacity outside this share of the label was mistyped or belongs to another pack. */
+const PLAUSIBLE_PERCENT = { low: 30, high: 130 } as const;
+
+/**
+ * The share of its label a pack still holds at a moment, 0 to 1 or a little more: the median of the latest three measurements
+ * up to then, or 1 while nothing plausible was measured.
+ */
+export function healthShare(points: readonly Point[], at: Instant = Infinity): number {
+  const known = points.filter(
+    (point) =>
+      point.at <= at && point.value >= PLAUSIBLE_PERCENT.low && point.value <= PLAUSIBLE_PERCENT.high,
+  );
+  return (standing(known, AGREEING)?.value ?? 100) / 100;
 }

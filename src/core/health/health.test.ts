@@ -118,8 +118,8 @@ describe('capacity', () => {
       reading(0, level(lipo, 3770)),
       charge(3, { startCellsMv: level(lipo, 3770), movedMah: 2079, balanced: true, minutes: 60 }),
     ]);
-    expect(healthShare(filled.history, filled.rested)).toBeCloseTo(0.9, 6);
-    expect(healthShare(told([]).history, [])).toBe(1);
+    expect(healthShare(capacityPoints(filled.history, filled.rested))).toBeCloseTo(0.9, 3);
+    expect(healthShare([])).toBe(1);
   });
 });
 
@@ -133,14 +133,14 @@ describe('flight time', () => {
       flight(500, { craft: 'other', minutes: 30, usedMah: 1000 }),
       flight(501, { craft: 'quad', minutes: 5, usedMah: 2000, ambientC: 4 }),
     ];
-    const times = runTimes(told(records).history.flights)!;
+    const times = runTimes(told(records).history.flights, 10)!;
     expect(times).toMatchObject({ craft: 'quad', baseline: 5 });
     expect(times.points).toHaveLength(5);
   });
 
   it('needs five flights for a baseline and five more to judge', () => {
     const loss = (minutes: readonly number[]) => {
-      const times = runTimes(told(flights(minutes)).history.flights)!;
+      const times = runTimes(told(flights(minutes)).history.flights, 10)!;
       return runTimeLoss(times)?.percent ?? null;
     };
     expect(loss([10, 10, 10, 10, 8, 8, 8, 8, 8])).toBeNull();
@@ -170,7 +170,7 @@ describe('weak cells', () => {
       charge(i * 24 + 2),
     ]);
     const { history, rested } = told(records);
-    return recurrence(rested, history.charges, 20, { times: 3, inCharges: 5 });
+    return recurrence(rested, history.charges, 'lipo', EVEN_KEEL.spread, { times: 3, inCharges: 5 });
   };
 
   it('three times in five charges is watched, twice is chance', () => {

@@ -1,4 +1,8 @@
-export { capacityPoints, healthShare } from './capacity';
+export type { CapacityPoint } from './capacity';
+export { AGREEING, capacityPoints, healthShare } from './capacity';
+export type { Measured } from './measured';
+export { measure } from './measured';
+export type { OddCharge } from './oddCharges';
 export type { Direction, Forecast } from './forecast';
 export { forecast, trendBand } from './forecast';
 export type { Point } from './points';
@@ -6,10 +10,20 @@ export { median, standing } from './points';
 export type { CellStanding, HealthReport, Measure, MeasureId } from './report';
 export { cellsCompared, healthReport } from './report';
 export type { CellFactor } from './resistance';
-export { BASELINE_READINGS, lastJump, mostApart, mostGrown, resistanceAt25 } from './resistance';
+export { comparable } from './likeWithLike';
+export {
+  BASELINE_READINGS,
+  apartIn,
+  apartOf,
+  growthOf,
+  lastJump,
+  mostApart,
+  mostGrown,
+  resistanceAt25,
+} from './resistance';
 export { runTimeLoss, runTimes } from './runTime';
 export type { Spread } from './spread';
-export { certainSocSpreadPercent, spread } from './spread';
+export { certainSocSpreadPercent, socSpreadPercent, spread } from './spread';
 export type { NotEnough, Trend } from './trend';
 export { trendOf } from './trend';
 export type { Recurrence, WeakCell } from './weakCell';

@@ -3,7 +3,6 @@ import { DAY_MS } from '../measure';
 import type { Instant } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import { capacityPoints } from './capacity';
 import { forecast } from './forecast';
 import type { Direction, Forecast } from './forecast';
 import { median } from './points';
@@ -15,6 +14,9 @@ import {
   resistanceBaseline,
   resistanceOfCell,
 } from './resistance';
+import { comparable } from './likeWithLike';
+import { measure as measured } from './measured';
+import type { Measured as Found } from './measured';
 import { runTimes } from './runTime';
 import { spread } from './spread';
 import { trendOf } from './trend';
@@ -65,10 +67,11 @@ export function healthReport(
   rules: HouseRules,
   now: Instant,
 ): HealthReport {
+  const found = measured(history, rested, rules, now);
   const measures = [
     spreadMeasure(history, rested, rules),
-    resistanceMeasure(history, rules),
-    capacityMeasure(history, rested, rules),
+    resistanceMeasure(history, rules, found),
+    capacityMeasure(rules, found),
     runTimeMeasure(history, rules),
     temperatureMeasure(history, rules),
     cyclesMeasure(history, rules),
@@ -118,7 +121,12 @@ function unbalanced({ flights, charges }: PackHistory, rested: readonly Reading[
 }
 
 /** The cell that has grown most is followed, against its own baseline; without a baseline, the mean cell in milliohm. */
-function resistanceMeasure({ pack, resistances }: PackHistory, rules: HouseRules): Measured | null {
+function resistanceMeasure(
+  { pack, resistances: all }: PackHistory,
+  rules: HouseRules,
+  { oddRecords }: Found,
+): Measured | null {
+  const resistances = comparable(all, oddRecords);
   if (resistances.length === 0) return null;
   const cells = Array.from({ length: pack.series }, (_, i) => resistanceOfCell(resistances, i + 1));
   const baseline = resistanceBaseline(resistances);
@@ -142,12 +150,7 @@ function resistanceMeasure({ pack, resistances }: PackHistory, rules: HouseRules
   };
 }
 
-function capacityMeasure(
-  history: PackHistory,
-  rested: readonly Reading[],
-  rules: HouseRules,
-): Measured | null {
-  const points = capacityPoints(history, rested);
+function capacityMeasure(rules: HouseRules, { capacity: points }: Found): Measured | null {
   if (points.length === 0) return null;
   const { watch, retire } = rules.health.capacityPercent;
   return {
@@ -163,7 +166,7 @@ function capacityMeasure(
 }
 
 function runTimeMeasure({ flights }: PackHistory, rules: HouseRules): Measured | null {
-  const times = runTimes(flights);
+  const times = runTimes(flights, rules.flight.coldC);
   if (!times) return null;
   const { points, baseline, craft } = times;
   const { watch, retire } = rules.health.runTimeLossPercent;

@@ -44,6 +44,18 @@ function at25({ irMilliohm, temperatureC }: ResistanceEvent): number[] {
   return irMilliohm.map((milliohm) => resistanceAt25(milliohm, temperatureC));
 }
 
+/** A reading's temperature correction is off by so much a degree away from 25 °C, as a share. Source: forecasts on cells of known wear: ln 2 ÷ 25 ± 0.004. */
+const UNSURE_A_DEGREE = 0.004;
+
+/**
+ * What a factor certainly is, the error of its temperature correction granted.
+ * @example certainFactor(2, 25) // => 2
+ * @example certainFactor(2, 0) // => 1.8
+ */
+export function certainFactor(factor: number, celsius: number): number {
+  return factor * (1 - UNSURE_A_DEGREE * Math.abs(25 - celsius));
+}
+
 /** How far one cell stands out, as a factor, and which. */
 export interface CellFactor {
   readonly cell: number;
@@ -60,6 +72,30 @@ export function mostGrown(resistances: readonly ResistanceEvent[]): CellFactor |
   const baseline = resistanceBaseline(resistances);
   if (!baseline || resistances.length <= BASELINE_READINGS) return null;
   return worst(latestCells(resistances), (_, i) => baseline[i]!);
+}
+
+/** How far each of the latest three readings says a cell has grown, the temperature's error granted; oldest first. */
+export function growthOf(resistances: readonly ResistanceEvent[], cell: number): readonly number[] {
+  const baseline = resistanceBaseline(resistances);
+  if (!baseline) return [];
+  return resistances
+    .slice(BASELINE_READINGS)
+    .slice(-BASELINE_READINGS)
+    .map((event) => certainFactor(at25(event)[cell - 1]! / baseline[cell - 1]!, event.temperatureC));
+}
+
+/** How far each of the latest three readings has a cell above its siblings; oldest first. One temperature moves all cells alike. */
+export function apartOf(resistances: readonly ResistanceEvent[], cell: number): readonly number[] {
+  return resistances.slice(-BASELINE_READINGS).map((event) => {
+    const cells = at25(event);
+    return cells[cell - 1]! / median(cells.filter((_, other) => other !== cell - 1));
+  });
+}
+
+/** The cell that stands furthest above its siblings in one reading; null for a pack of one cell. */
+export function apartIn(reading: ResistanceEvent): CellFactor | null {
+  const cells = at25(reading);
+  return cells.length < 2 ? null : worst(cells, (_, i) => median(cells.filter((__, other) => other !== i)));
 }
 
 /**

@@ -1,6 +1,7 @@
 import type { FlightEvent } from '../record';
 import { median } from './points';
 import type { Point } from './points';
+import type { Instant } from '../measure';
 
 /** Flight time for the same charge, with the craft it was flown on. */
 export interface RunTimes {
@@ -13,17 +14,16 @@ export interface RunTimes {
 
 /** So many flights on one craft make a baseline, and so many more are judged against it. */
 const BASELINE_FLIGHTS = 5;
-/** Colder than this a pack gives less whatever its health; such flights are not compared. */
-const COLD_C = 10;
 
 /**
  * How long a pack flies on a charge, on the craft it flew most, warm flights with minutes and charge noted only: like is
  * compared with like. Null when there is no such flight.
+ * @param coldC colder than this outside a pack gives less whatever its health, and the flight is not compared
  */
-export function runTimes(flights: readonly FlightEvent[]): RunTimes | null {
+export function runTimes(flights: readonly FlightEvent[], coldC: number): RunTimes | null {
   const byCraft = new Map<string, Point[]>();
   for (const { at, craft, minutes, usedMah, ambientC, records } of flights) {
-    if (craft === null || !minutes || !usedMah || (ambientC !== null && ambientC < COLD_C)) continue;
+    if (craft === null || !minutes || !usedMah || (ambientC !== null && ambientC < coldC)) continue;
     const points = byCraft.get(craft) ?? [];
     points.push({ at, value: minutes / (usedMah / 1000), records });
     byCraft.set(craft, points);
@@ -35,12 +35,39 @@ export function runTimes(flights: readonly FlightEvent[]): RunTimes | null {
   return { craft, points, baseline: first.length < BASELINE_FLIGHTS ? null : median(first) };
 }
 
-/** How much shorter it flies now than at its baseline, percent, by the median of its latest flights; null without enough. */
-export function runTimeLoss({
-  points,
-  baseline,
-}: RunTimes): { percent: number; latest: readonly Point[] } | null {
+/** How much shorter a pack flies now than at its baseline. */
+export interface RunTimeLoss {
+  /** Percent, by the median of its latest flights. */
+  readonly percent: number;
+  readonly latest: readonly Point[];
+  /** The loss of each of the latest flights by itself, percent. */
+  readonly each: readonly number[];
+  /** The first flight after the loss came all at once; null for one that grew. A pack wears by and by, a craft is changed in an evening. */
+  readonly stepAt: Instant | null;
+}
+
+/** Null without enough flights. */
+export function runTimeLoss({ points, baseline }: RunTimes): RunTimeLoss | null {
   if (baseline === null || points.length < BASELINE_FLIGHTS * 2) return null;
   const latest = points.slice(-BASELINE_FLIGHTS);
-  return { percent: (1 - median(latest.map(({ value }) => value)) / baseline) * 100, latest };
+  const lossOf = (value: number) => (1 - value / baseline) * 100;
+  const percent = lossOf(median(latest.map(({ value }) => value)));
+  const each = latest.map(({ value }) => lossOf(value));
+  return { percent, latest, each, stepAt: stepIn(points, (percent / 100) * baseline) };
+}
+
+/** So much of a loss between one flight and the next is a step. */
+const STEP_SHARE = 0.7;
+/** A step is seen between the medians of so many flights before and after it. */
+const STEP_FLIGHTS = 3;
+
+function stepIn(points: readonly Point[], loss: number): Instant | null {
+  if (loss <= 0) return null;
+  let [most, at]: [number, Instant | null] = [0, null];
+  for (let i = STEP_FLIGHTS; i + STEP_FLIGHTS <= points.length; i++) {
+    const before = median(points.slice(i - STEP_FLIGHTS, i).map(({ value }) => value));
+    const after = median(points.slice(i, i + STEP_FLIGHTS).map(({ value }) => value));
+    if (before - after > most) [most, at] = [before - after, points[i]!.at];
+  }
+  return most >= STEP_SHARE * loss ? at : null;
 }

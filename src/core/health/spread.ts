@@ -1,4 +1,4 @@
-import { soc } from '../chemistry';
+import { soc, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 
 /** How far the cells of one pack lie apart, and which one is lowest. */
@@ -19,6 +19,18 @@ export function spread(cellsMv: readonly number[]): Spread {
   const lowestMv = Math.min(...cellsMv);
   const highestMv = Math.max(...cellsMv);
   return { mv: highestMv - lowestMv, lowestCell: cellsMv.indexOf(lowestMv) + 1, lowestMv, highestMv };
+}
+
+/**
+ * The difference in charge, percent, that this spread stands for by the curve. Near empty and near full the curve is steep and
+ * the same millivolts are little charge.
+ * @example socSpreadPercent('lipo', { lowestMv: 3780, highestMv: 3850 }) // => 22.5
+ */
+export function socSpreadPercent(
+  chemistry: LithiumChemistry,
+  { lowestMv, highestMv }: Pick<Spread, 'lowestMv' | 'highestMv'>,
+): number {
+  return socPercent(chemistry, highestMv) - socPercent(chemistry, lowestMv);
 }
 
 /**

@@ -1,18 +1,21 @@
+import type { LithiumChemistry } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
 import type { ChargeEvent, FlightEvent } from '../record';
 import { median } from './points';
-import { spread } from './spread';
+import { certainSocSpreadPercent, spread } from './spread';
 
 interface Reading {
   readonly at: Instant;
   readonly cellsMv: readonly number[];
   readonly byCell: boolean;
+  readonly meterErrorMv: number;
   readonly records: readonly RecordId[];
 }
 
 /** A cell that came back from a use lower than the others. */
 export interface WeakCell {
   readonly cell: number;
+  readonly mv: number;
   readonly belowMv: number;
   readonly at: Instant;
   readonly records: readonly RecordId[];
@@ -35,6 +38,7 @@ export function weakAfterUse(
     const siblings = reading.cellsMv.filter((_, i) => i !== lowestCell - 1);
     return {
       cell: lowestCell,
+      mv: lowestMv,
       belowMv: Math.round(median(siblings) - lowestMv),
       at: reading.at,
       records: [...flight.records, ...reading.records],
@@ -57,28 +61,31 @@ export interface Recurrence {
 interface WeakestAtCharge {
   /** Null when the cells were within tolerance. */
   readonly cell: number | null;
+  /** So far apart in charge, beyond any meter's error, that it is the cell and not a steep curve. */
+  readonly certain: boolean;
   readonly records: readonly RecordId[];
 }
 
 /**
  * The cell that was lowest and out of tolerance in enough of the latest charges to be watched; null when none is. Each
  * charge is judged by the last rested cells before it began. Once watched, a cell stays so until that many charges in a
- * row found it in tolerance.
+ * row found it in tolerance. How often again is counted by charge, since where the curve is steep a healthy pack lies 20 mV apart.
  */
 export function recurrence(
   rested: readonly Reading[],
   charges: readonly ChargeEvent[],
-  toleranceMv: number,
+  chemistry: LithiumChemistry,
+  limits: { readonly toleranceMv: number; readonly watchSocPercent: number },
   rule: { readonly times: number; readonly inCharges: number },
 ): Recurrence | null {
-  const weakest = weakestByCharge(rested, charges, toleranceMv);
+  const weakest = weakestByCharge(rested, charges, chemistry, limits);
   let watched: { cell: number; timesAgain: number; soundInARow: number } | null = null;
-  for (const [i, { cell }] of weakest.entries()) {
+  for (const [i, { cell, certain }] of weakest.entries()) {
     if (watched) {
       const again: boolean = cell === watched.cell;
       watched = {
         cell: watched.cell,
-        timesAgain: watched.timesAgain + (again ? 1 : 0),
+        timesAgain: watched.timesAgain + (again && certain ? 1 : 0),
         soundInARow: again ? 0 : watched.soundInARow + 1,
       };
       if (watched.soundInARow < rule.inCharges) continue;
@@ -104,7 +111,8 @@ export function recurrence(
 function weakestByCharge(
   rested: readonly Reading[],
   charges: readonly ChargeEvent[],
-  toleranceMv: number,
+  chemistry: LithiumChemistry,
+  { toleranceMv, watchSocPercent }: { readonly toleranceMv: number; readonly watchSocPercent: number },
 ): WeakestAtCharge[] {
   let next = 0;
   const weakest: WeakestAtCharge[] = [];
@@ -116,9 +124,10 @@ function weakestByCharge(
     }
     // Without a reading since the last charge there is nothing new to say of the cells.
     if (!fresh?.byCell || fresh.cellsMv.length < 2) continue;
-    const { mv, lowestCell } = spread(fresh.cellsMv);
+    const { mv, lowestCell, ...ends } = spread(fresh.cellsMv);
     weakest.push({
       cell: mv > toleranceMv ? lowestCell : null,
+      certain: certainSocSpreadPercent(chemistry, ends, fresh.meterErrorMv) > watchSocPercent,
       records: [...fresh.records, ...charge.records.filter((id) => !fresh.records.includes(id))],
     });
   }

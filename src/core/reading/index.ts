@@ -1,3 +1,5 @@
+export type { Felt } from './felt';
+export { FELT } from './felt';
 export type { ReadingCondition } from './condition';
 export { DECIDES, READING_CONDITIONS, conditionHeld } from './condition';
 export type { TypedVolts, VoltsRefusal } from './parseVolts';

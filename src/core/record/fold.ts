@@ -236,6 +236,7 @@ function chargeEvent(record: Of<'charge'>): ChargeEvent {
     movedMah: payload.movedMah,
     minutes: payload.minutes,
     temperatureC: payload.temperatureC,
+    felt: payload.felt ?? null,
     balanced: payload.balanced,
     ending: payload.ending,
     remarks: payload.remarks,
@@ -256,14 +257,15 @@ function flightEvent(record: Of<'flight'>): FlightEvent {
     landing: payload.landing,
     usedMah: payload.usedMah,
     hottestC: payload.hottestC,
+    felt: payload.felt ?? null,
     ambientC: payload.ambientC,
     remarks: payload.remarks,
   };
 }
 
 function inspectionEvent({ at, by, records, payload }: Of<'inspection'>): InspectionEvent {
-  const { occasion, items, swelling, thicknessMm, massG, remarks } = payload;
-  return { at, by, records, occasion, items, swelling, thicknessMm, massG, remarks };
+  const { occasion, items, swelling, thicknessMm, massG, felt, remarks } = payload;
+  return { at, by, records, occasion, items, swelling, thicknessMm, massG, felt: felt ?? null, remarks };
 }
 
 function landingReading({ at, by, records }: FlightEvent, landing: LandingVolts): ReadingEvent {

@@ -15,6 +15,7 @@ export type {
   ResistanceEvent,
 } from './fold';
 export { fold } from './fold';
+export { chargeRateC, putsIn } from './chargeFacts';
 export { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from './record';
 export type {
   AnsweredFinding,

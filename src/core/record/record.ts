@@ -3,7 +3,7 @@ import type { AnsweredItem, Occasion, Swelling } from '../inspection';
 import type { Cause, IncidentKind } from '../incident';
 import type { DisposalPayload } from '../lifecycle';
 import type { IncidentId, Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
-import type { ReadingCondition } from '../reading';
+import type { Felt, ReadingCondition } from '../reading';
 
 /** The volts of one reading: cell by cell, or the pack's total where the pack has no cell taps. Millivolts. */
 export type ReadVolts =
@@ -38,7 +38,11 @@ export const CHARGE_MODES = ['balance', 'fast', 'storage', 'discharge'] as const
 /** What the charger was asked to do: charge and balance, charge only, bring to storage, or take out and measure. */
 export type ChargeMode = (typeof CHARGE_MODES)[number];
 
-export const CHARGE_ENDINGS = ['complete', 'timed-out', 'stopped', 'error'] as const;
+export const CHARGE_ENDINGS = ['complete', 'taper', 'quick', 'stopped', 'timed-out', 'error'] as const;
+/**
+ * How a charge ended: full (and balanced where asked), stopped on the taper on purpose, taken off after the quick phase,
+ * stopped by hand, timed out, or with an error.
+ */
 export type ChargeEnding = (typeof CHARGE_ENDINGS)[number];
 
 /** What the charger was set to; null where nobody noted it. */
@@ -62,6 +66,8 @@ export interface ChargePayload {
   readonly minutes: number | null;
   /** The hottest the pack got. */
   readonly temperatureC: number | null;
+  /** How it felt to a hand at the end; absent in records from before it was asked. */
+  readonly felt?: Felt | null | undefined;
   /** Whether it ended with the cells balanced; null where it was not looked at. */
   readonly balanced: boolean | null;
   readonly ending: ChargeEnding;
@@ -83,6 +89,8 @@ export interface FlightPayload {
   readonly landing: LandingVolts | null;
   readonly usedMah: number | null;
   readonly hottestC: number | null;
+  /** How it felt to a hand after landing; absent in records from before it was asked. */
+  readonly felt?: Felt | null | undefined;
   readonly ambientC: number | null;
   readonly remarks: string | null;
 }
@@ -95,6 +103,8 @@ export interface InspectionPayload {
   /** Across the flat faces; the first measured is the baseline. */
   readonly thicknessMm: number | null;
   readonly massG: number | null;
+  /** How warm it felt; absent in records from before it was asked. */
+  readonly felt?: Felt | null | undefined;
   readonly remarks: string | null;
 }
 
@@ -129,10 +139,13 @@ export interface InspectionAskedPayload {
   readonly incidentId: IncidentId | null;
 }
 
-/** One finding a decision answers, and the records it rested on then. New evidence is not answered by it. */
+/** One finding a decision answers, and what it rested on then. New evidence is not answered by it. */
 export interface AnsweredFinding {
   readonly rule: string;
   readonly records: readonly RecordId[];
+  /** The cell it was about, and how far that had gone; absent where it was about no cell, and in older decisions. */
+  readonly cell?: number | null | undefined;
+  readonly value?: number | null | undefined;
 }
 
 /** How long a released pack stays on watch: until a day, for good, or not at all. */

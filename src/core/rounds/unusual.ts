@@ -39,7 +39,7 @@ export function unusual(
   if (apart && !(comparable && wasApart(comparable.cellsMv, apart.cell))) return { code: 'apart', ...apart };
   if (!comparable) return null;
   const workedSince = [...charges, ...flights].some(({ at }) => at > comparable.at);
-  const bledAt = selfStoredAt(pack, comparable.at);
+  const bledAt = selfStoredAt(pack, comparable.at, rules);
   if (workedSince || (bledAt !== null && now > comparable.at + (bledAt - comparable.at) / 4)) return null;
   const moves = cellsMv.map((mv, i) => Math.abs(mv - comparable.cellsMv[i]!));
   const most = Math.max(...moves);

@@ -26,6 +26,31 @@ export interface Lines {
   readonly retire: number;
 }
 
+/** How the house charges, and what it makes of what a charge did. */
+export interface ChargeRules {
+  /** Charge rates as multiples of capacity: at home, in the field, and the first after a long rest. */
+  readonly homeC: number;
+  readonly fieldC: number;
+  readonly afterRestC: number;
+  /** Within so many hours a pack charged faster than at home is flown or put to storage. */
+  readonly fieldHours: number;
+  readonly balanceEvery: number;
+  /** An end cell above full by more than this is watched, millivolts. */
+  readonly endOverMv: number;
+  /** Charge put in, percent of what there was room for: noted above the first, held above the second. */
+  readonly overNotePercent: number;
+  readonly overHoldPercent: number;
+  /** A nickel charge wastes a part of what it puts in; above so many percent of the label it is watched. */
+  readonly nimhPercent: number;
+  /** Of the expected minutes, percent: under the first a charge cannot have filled the pack, over the second something will not close. */
+  readonly tooFastPercent: number;
+  readonly tooLongPercent: number;
+  /** Below this a lithium pack is not charged, °C. */
+  readonly coldC: number;
+  /** So soon after a warm landing a pack is not charged, minutes. */
+  readonly warmLandingMinutes: number;
+}
+
 /** Every threshold Malle judges by. A register changes these; nothing else in the program holds a limit. */
 export interface HouseRules {
   readonly preset: PresetName;
@@ -47,8 +72,15 @@ export interface HouseRules {
     /** The same spread told in charge; counts only where the meter can tell it from its own error. */
     readonly watchSocPercent: number;
   };
-  readonly charge: { readonly homeC: number; readonly fieldC: number; readonly balanceEvery: number };
-  readonly flight: { readonly landAtMv: Readonly<Record<Chemistry, number>>; readonly maxDodPercent: number };
+  readonly charge: ChargeRules;
+  readonly flight: {
+    readonly landAtMv: Readonly<Record<Chemistry, number>>;
+    readonly maxDodPercent: number;
+    /** From this charge on, percent by its lowest cell, a pack counts as charged for a flight. */
+    readonly chargedPercent: number;
+    /** Colder than this outside a pack gives less and sags more, °C. */
+    readonly coldC: number;
+  };
   /** When what the cells measure speaks against a pack. Source: the practice's health table. */
   readonly health: {
     /** How far one cell may rest below its siblings after a use, millivolts. */
@@ -67,6 +99,10 @@ export interface HouseRules {
     readonly failedBalances: number;
     /** Days full at 25 °C within a year from which a pack is watched. */
     readonly fullDaysAYear: number;
+    /** Charge lost on the shelf beyond the chemistry's own leak, percent a week, from which a pack is watched. */
+    readonly leakPercentAWeek: number;
+    /** Not measured for so many days, nobody knows how a pack is. */
+    readonly unknownDays: number;
     readonly cycles: Readonly<Record<Chemistry, number>>;
     readonly ageYears: Readonly<Record<DutyClass, number>>;
   };
@@ -76,7 +112,17 @@ export interface HouseRules {
     readonly useHoldC: number;
     readonly chargeWatchC: number;
     readonly chargeHoldC: number;
+    /** A nickel pack is expected to get warm; over this it is stopped, °C. */
+    readonly nimhChargeC: number;
+    /** How long a pack may take to cool after a use before its warmth says something, minutes. */
+    readonly coolMinutes: number;
   };
+  /** How a pack that stores itself does so: days from full to storage once its own delay is over. */
+  readonly bleedDays: number;
+  /** Two readings this far apart in charge, percent, with nothing logged between, do not fit together. */
+  readonly unlogged: { readonly rosePercent: number; readonly fellPercent: number };
+  /** For so many days a seller takes a pack back. */
+  readonly returnDays: number;
   readonly nimhTopUpDays: number;
   /** How warm the shelf is taken to be where nobody measures it, for the time spent full. */
   readonly shelfC: number;

@@ -21,8 +21,27 @@ const EVEN_KEEL: HouseRules = {
   topMv: { lipo: 4200, lihv: 4350, liion: 4200, lifepo4: 3600 },
   overfullHoldMv: 50,
   spread: { toleranceMv: 20, watchMv: 50, retireMv: 100, watchSocPercent: 5 },
-  charge: { homeC: 1, fieldC: 2, balanceEvery: 1 },
-  flight: { landAtMv: { lipo: 3500, lihv: 3500, liion: 3100, lifepo4: 2900, nimh: 1000 }, maxDodPercent: 80 },
+  charge: {
+    homeC: 1,
+    fieldC: 2,
+    afterRestC: 1,
+    fieldHours: 12,
+    balanceEvery: 1,
+    endOverMv: 10,
+    overNotePercent: 105,
+    overHoldPercent: 120,
+    nimhPercent: 160,
+    tooFastPercent: 50,
+    tooLongPercent: 200,
+    coldC: 5,
+    warmLandingMinutes: 30,
+  },
+  flight: {
+    landAtMv: { lipo: 3500, lihv: 3500, liion: 3100, lifepo4: 2900, nimh: 1000 },
+    maxDodPercent: 80,
+    chargedPercent: 80,
+    coldC: 10,
+  },
   health: {
     weakCellMv: { watch: 100, retire: 200 },
     recurrence: { times: 3, inCharges: 5 },
@@ -33,10 +52,22 @@ const EVEN_KEEL: HouseRules = {
     runTimeLossPercent: { watch: 20, retire: 40 },
     failedBalances: 3,
     fullDaysAYear: 30,
+    leakPercentAWeek: 3,
+    unknownDays: 90,
     cycles: { lipo: 300, lihv: 300, liion: 500, lifepo4: 1500, nimh: 500 },
     ageYears: { hard: 2, normal: 3, gentle: 5 },
   },
-  heat: { useWatchC: 55, useHoldC: 60, chargeWatchC: 40, chargeHoldC: 45 },
+  heat: {
+    useWatchC: 55,
+    useHoldC: 60,
+    chargeWatchC: 40,
+    chargeHoldC: 45,
+    nimhChargeC: 60,
+    coolMinutes: 60,
+  },
+  bleedDays: 6,
+  unlogged: { rosePercent: 15, fellPercent: 25 },
+  returnDays: 30,
   nimhTopUpDays: 90,
   shelfC: 20,
   afterCrash: 'hold, inspect, watch',
@@ -63,8 +94,8 @@ const LONG_SERVICE: HouseRules = {
   storage: { ...EVEN_KEEL.storage, lipo: { targetMv: 3800, bandLowMv: 3750, bandHighMv: 3850 } },
   allowance: { highHours: 24, lowHours: 12, fieldHighHours: 168 },
   topMv: { ...EVEN_KEEL.topMv, lipo: 4150 },
-  charge: { homeC: 0.5, fieldC: 1, balanceEvery: 1 },
-  flight: { landAtMv: { ...EVEN_KEEL.flight.landAtMv, lipo: 3700 }, maxDodPercent: 60 },
+  charge: { ...EVEN_KEEL.charge, homeC: 0.5, fieldC: 1 },
+  flight: { ...EVEN_KEEL.flight, landAtMv: { ...EVEN_KEEL.flight.landAtMv, lipo: 3700 }, maxDodPercent: 60 },
   afterCrash: 'retire',
   idle: { everyDays: 30, doing: 'cycle' },
   retirementNames: 2,
@@ -79,7 +110,7 @@ const READY_STATE: HouseRules = {
   preset: 'ready-state',
   storage: { ...EVEN_KEEL.storage, lipo: { targetMv: 3850, bandLowMv: 3700, bandHighMv: 3900 } },
   allowance: { highHours: 168, lowHours: 48, fieldHighHours: 720 },
-  charge: { homeC: 1, fieldC: 3, balanceEvery: 5 },
+  charge: { ...EVEN_KEEL.charge, homeC: 1, fieldC: 3, balanceEvery: 5 },
   spread: { ...EVEN_KEEL.spread, toleranceMv: 30 },
   overDischarged: 'supervised recovery',
   idle: { everyDays: 60, doing: 'read' },
@@ -103,9 +134,21 @@ export const PRESET_TITLES: Readonly<Record<PresetName, string>> = {
 export const DEFAULT_PRESET: PresetName = 'even-keel';
 
 /**
- * Rules as they were stored, completed by their preset where they were written before a rule existed. The gate through
- * which every stored rule set comes back.
+ * Rules as they were stored, completed by their preset where they were written before a rule existed, however deep it
+ * lies. The gate through which every stored rule set comes back.
  */
 export function completeRules(stored: HouseRules): HouseRules {
-  return { ...PRESET_RULES[stored.preset], ...stored };
+  return completed(PRESET_RULES[stored.preset], stored) as HouseRules;
+}
+
+/** Lists and figures are the stored ones; only a record of named values is completed, name by name. */
+function completed(whole: unknown, part: unknown): unknown {
+  if (part === undefined) return whole;
+  if (!isNamed(whole) || !isNamed(part)) return part;
+  const names = new Set([...Object.keys(whole), ...Object.keys(part)]);
+  return Object.fromEntries([...names].map((name) => [name, completed(whole[name], part[name])]));
+}
+
+function isNamed(value: unknown): value is Readonly<Record<string, unknown>> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
 }

@@ -6,7 +6,18 @@ import type { PersonId, PlaceId } from '../measure';
 import type { PackFacts } from '../pack';
 import { fold } from '../record';
 import type { PackHistory, PackRecord } from '../record';
-import { aPack, charge, EVEN_KEEL, flight, judged, level, moved, reading, START } from '../testing/histories';
+import {
+  aPack,
+  charge,
+  EVEN_KEEL,
+  flight,
+  found,
+  judged,
+  level,
+  moved,
+  reading,
+  START,
+} from '../testing/histories';
 import {
   carriedForward,
   complianceShare,
@@ -34,9 +45,9 @@ describe('the clock between records', () => {
     expect(said.storage).toMatchObject({ state: 'high', since: at(5), dueAt: at(53) });
   });
 
-  it('a gentle charge that ends inside the band starts none', () => {
+  it('a gentle charge that ends inside the band starts none, and waits to be confirmed', () => {
     const said = judged(lipo, [charge(5, { endCellsMv: level(lipo, 3840) })], 6);
-    expect(said.storage).toMatchObject({ state: 'in-band', since: at(5) });
+    expect(said.storage).toMatchObject({ state: 'pending', by: 'job', since: at(5) });
   });
 
   it('stops at a completed storage job, pending until a rested reading confirms it', () => {
@@ -88,7 +99,15 @@ describe('the clock between records', () => {
 
   it('a smart pack bleeds itself to storage six days after its delay, and waits to be confirmed', () => {
     const before = judged(smart, [charge(0)], 48 + 6 * 24 - 1);
-    expect(before.storage).toMatchObject({ state: 'high', bledAt: at(48 + 144) });
+    expect(before.storage).toMatchObject({ state: 'self-storing', bledAt: at(48 + 144) });
+    expect(found(before)).toEqual({ 'self-storing': 'note' });
+    const late = aPack({ smart: { autoStorage: true, autoStorageAfterHours: 49 } });
+    expect(judged(late, [charge(0)], 60).storage).toMatchObject({
+      state: 'high',
+      dueAt: at(48),
+      bledAt: at(193),
+    });
+    expect(found(judged(late, [charge(0)], 60))).toMatchObject({ 'smart-settings': 'note' });
     const after = judged(smart, [charge(0)], 48 + 6 * 24);
     expect(after.storage).toMatchObject({ state: 'pending', by: 'own-bleed', since: at(192) });
     const off = aPack({ smart: { autoStorage: false, autoStorageAfterHours: 48 } });

@@ -1,10 +1,9 @@
-import { isLithium, restMv, socPercent } from '../chemistry';
-import type { LithiumChemistry } from '../chemistry';
+import { DEFAULT_METER_ERROR_MV, isLithium, restMv, soc, socPercent } from '../chemistry';
+import type { LithiumChemistry, SocEstimate } from '../chemistry';
 import { DAY_MS, HOUR_MS } from '../measure';
-import type { Instant } from '../measure';
+import type { Instant, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { HouseRules } from '../rules';
-import { BLEED_DAYS } from './clock';
 import type { StorageEvidence } from './evidence';
 
 /** A span of time over which a pack's charge is carried forward in a straight line, by its highest cell. */
@@ -17,59 +16,214 @@ export interface Stretch {
   readonly known: boolean;
 }
 
+/** What tells how much a pack holds: the last thing that happened to it. */
+export type ContentsBasis = 'read' | 'charged' | 'taper' | 'filled' | 'stored' | 'bled' | 'used';
+
+/** What a pack holds by now, carried from the last thing that happened to it. Charge in percent, each with its range. */
+export interface Contents {
+  readonly basis: ContentsBasis;
+  /** When that happened. */
+  readonly since: Instant;
+  /** Cell by cell, or one figure for all of them. */
+  readonly percents: readonly number[];
+  readonly lowest: SocEstimate;
+  readonly highest: SocEstimate;
+  readonly records: readonly RecordId[];
+}
+
 /** Charge a lithium pack without its own bleed loses on the shelf. Source: the practice. */
 export const SELF_DISCHARGE_PERCENT_PER_MONTH = 3;
 const MONTH_MS = 30 * DAY_MS;
 
+/** Charge that the chemistry's own leak takes in a time, percent; a pack may lose nothing, or twice as much. */
+export function leakedPercent(ms: number): number {
+  return (SELF_DISCHARGE_PERCENT_PER_MONTH * Math.max(0, ms)) / MONTH_MS;
+}
+
+/** Where a charge stopped on its taper, or after its quick phase, leaves a pack. Source: the practice: about 90 to 95 %. */
+const TAPER_PERCENT = 92.5;
+const TAPER_UNSURE = 2.5;
+/** A charger's end volts are a surface charge: rested they stand for up to this much less, percent. */
+const SURFACE_UNSURE = 3;
+/** Volts of a charge that was broken off under its full current stand for up to this much less. */
+const LOOSE_UNSURE = 15;
+/** Charge counted by a charger or a craft is this good, as a share of what was counted. */
+const COUNTED_UNSURE = 0.05;
+/** Nothing noted: a use is taken to have left this much, as far as nobody should go, percent; it never counts as full. */
+const LEFT_AFTER_UNNOTED = 20;
+
+/** A pack's cells at a moment while they are carried along; percent of the capacity the pack still has. */
+interface Held {
+  readonly basis: ContentsBasis;
+  readonly since: Instant;
+  readonly percents: readonly number[];
+  /** How much less, and how much more, any cell may hold than told. */
+  readonly less: number;
+  readonly more: number;
+  readonly records: readonly RecordId[];
+}
+
 /**
- * What a pack held at every moment from its first evidence to `until`: full stays full but for self-discharge, a smart
- * pack left alone bleeds to storage after its own delay, a use takes out what it says it took.
- * Empty for a chemistry without a rest-voltage curve.
+ * What a pack held at every moment from its first evidence to `until`, and what it holds then: full stays full but for
+ * self-discharge, a smart pack left alone bleeds to storage after its own delay, a use takes out what it says it took, a
+ * charge leaves what it ended at. After a charge, a discharge or a flight the older reading is history. `contents` is null
+ * when nothing is known, and for a chemistry without a rest-voltage curve.
+ * @param capacityAt the capacity as last measured before a moment, mAh: counted charge is told in percent of it
  */
+export function carry(
+  pack: PackFacts,
+  evidence: readonly StorageEvidence[],
+  rules: HouseRules,
+  until: Instant,
+  capacityAt: (at: Instant) => number = () => pack.capacityMah,
+): Carried {
+  const { chemistry } = pack;
+  if (!isLithium(chemistry)) return NOTHING;
+  const storedPercent = socPercent(chemistry, rules.storage[chemistry].targetMv);
+  const stretches: Stretch[] = [];
+  const before = new Map<RecordId, Contents>();
+  let held: Held | null = null;
+  for (let i = 0; i < evidence.length; i++) {
+    const one = evidence[i]!;
+    if (one.at > until) break;
+    const known = one.kind !== 'used' && one.kind !== 'unknown';
+    if (held && one.kind !== 'read' && one.kind !== 'used') before.set(one.records[0]!, contentsOf(held));
+    held = after(held, one, capacityAt(one.at), chemistry, storedPercent);
+    const to = Math.min(evidence[i + 1]?.at ?? until, until);
+    if (to <= one.at) continue;
+    const percent = held ? Math.max(...held.percents) : storedPercent;
+    const pieces = leftAlone(pack, one.at, to, percent, storedPercent, rules.bleedDays, known);
+    stretches.push(...pieces);
+    held = held && carriedTo(held, pack, one.at, to, storedPercent, rules.bleedDays);
+  }
+  return { stretches, contents: held && contentsOf(held), before };
+}
+
+/** What {@link carry} answers. */
+export interface Carried {
+  readonly stretches: readonly Stretch[];
+  readonly contents: Contents | null;
+  /** What the pack held when each charge began, by the charge's record; missing where nobody knew. */
+  readonly before: ReadonlyMap<RecordId, Contents>;
+}
+
+const NOTHING: Carried = { stretches: [], contents: null, before: new Map() };
+
+/** The stretches of {@link carry} alone, for what only asks how time was spent. */
 export function carriedForward(
   pack: PackFacts,
   evidence: readonly StorageEvidence[],
   rules: HouseRules,
   until: Instant,
 ): readonly Stretch[] {
-  const { chemistry } = pack;
-  if (!isLithium(chemistry)) return [];
-  const storedPercent = socPercent(chemistry, rules.storage[chemistry].targetMv);
-  const stretches: Stretch[] = [];
-  let percent: number | null = null;
-  for (const [i, one] of evidence.entries()) {
-    const to = Math.min(evidence[i + 1]?.at ?? until, until);
-    if (one.kind === 'used') percent = percent === null ? null : afterUse(pack, percent, one.usedMah);
-    else percent = percentOf(one, chemistry, storedPercent);
-    if (to <= one.at) continue;
-    const known = one.kind !== 'used';
-    const pieces = leftAlone(pack, one.at, to, percent ?? storedPercent, storedPercent, known);
-    stretches.push(...pieces);
-    percent = pieces.at(-1)!.toPercent;
-  }
-  return stretches;
+  return carry(pack, evidence, rules, until).stretches;
 }
 
-function percentOf(
-  one: Exclude<StorageEvidence, { kind: 'used' }>,
+function after(
+  before: Held | null,
+  one: StorageEvidence,
+  capacityMah: number,
   chemistry: LithiumChemistry,
   storedPercent: number,
-): number {
+): Held | null {
+  const { at: since, records } = one;
+  const told = (basis: ContentsBasis, percents: readonly number[], less: number, more: number): Held => ({
+    basis,
+    since,
+    percents,
+    less,
+    more,
+    records,
+  });
   switch (one.kind) {
-    case 'read':
-      return socPercent(chemistry, Math.max(...one.cellsMv));
-    case 'charged':
-      return socPercent(chemistry, one.mv);
+    case 'read': {
+      const error = one.meterErrorMv ?? DEFAULT_METER_ERROR_MV;
+      const cells = one.cellsMv.map((mv) => soc(chemistry, mv, error));
+      const less = Math.max(...cells.map(({ percent, lowPercent }) => percent - lowPercent));
+      const more = Math.max(...cells.map(({ percent, highPercent }) => highPercent - percent));
+      return told(
+        'read',
+        cells.map(({ percent }) => percent),
+        less,
+        more,
+      );
+    }
+    case 'charged': {
+      const percents = one.cellsMv.map((mv) => socPercent(chemistry, mv));
+      if (one.how !== 'taper')
+        return told('charged', percents, one.how === 'loose' ? LOOSE_UNSURE : SURFACE_UNSURE, 0);
+      const short = percents.map((percent) => (percent * TAPER_PERCENT) / 100);
+      return told('taper', short, TAPER_UNSURE, TAPER_UNSURE);
+    }
+    case 'filled': {
+      if (!before) return null;
+      const put = (one.movedMah / capacityMah) * 100;
+      const percents = before.percents.map((percent) => Math.min(100, percent + put));
+      const unsure = COUNTED_UNSURE * put;
+      return { ...told('filled', percents, before.less + unsure, before.more + unsure) };
+    }
     case 'stored':
-      return storedPercent;
+      return told('stored', [storedPercent], SURFACE_UNSURE, SURFACE_UNSURE);
+    case 'used': {
+      if (!before) return null;
+      if (one.usedMah === null) {
+        const percents = before.percents.map((percent) => Math.min(percent, LEFT_AFTER_UNNOTED));
+        const most = Math.max(...before.percents);
+        return told('used', percents, 100, most - Math.max(...percents) + before.more);
+      }
+      const taken = (one.usedMah / capacityMah) * 100;
+      const percents = before.percents.map((percent) => Math.max(0, percent - taken));
+      const unsure = COUNTED_UNSURE * taken;
+      return told('used', percents, before.less + unsure, before.more + unsure);
+    }
+    case 'unknown':
+      return null;
     default:
       return one satisfies never;
   }
 }
 
-/** Nothing noted: a use is taken to have emptied the pack as far as nobody should, which never counts it as full. */
-function afterUse(pack: PackFacts, before: number, usedMah: number | null): number {
-  return usedMah === null ? Math.min(before, 20) : Math.max(0, before - (usedMah / pack.capacityMah) * 100);
+/** The cells after lying alone: leaked, or bled to storage by the pack itself. Losing nothing and losing twice as much are in the range. */
+function carriedTo(
+  held: Held,
+  { smart }: PackFacts,
+  from: Instant,
+  to: Instant,
+  storedPercent: number,
+  bleedDays: number,
+): Held {
+  const leaked = leakedPercent(to - from);
+  const bleedFrom = smart?.autoStorage ? from + smart.autoStorageAfterHours * HOUR_MS : Infinity;
+  const bled = Math.min(1, Math.max(0, to - bleedFrom) / (bleedDays * DAY_MS));
+  const percents = held.percents.map((percent) => {
+    const left = Math.max(0, percent - leaked);
+    return left > storedPercent ? left - (left - storedPercent) * bled : left;
+  });
+  const lost = Math.max(...held.percents) - Math.max(...percents);
+  const isBled = bled === 1 && Math.max(...held.percents) > storedPercent;
+  return {
+    ...held,
+    percents,
+    less: held.less + leaked,
+    more: held.more + (bled > 0 ? lost : leaked),
+    ...(isBled ? { basis: 'bled' as const, since: bleedFrom + bleedDays * DAY_MS } : {}),
+  };
+}
+
+function contentsOf({ basis, since, percents, less, more, records }: Held): Contents {
+  const told = (percent: number): SocEstimate => ({
+    percent,
+    lowPercent: Math.max(0, percent - less),
+    highPercent: Math.min(100, percent + more),
+  });
+  return {
+    basis,
+    since,
+    percents,
+    lowest: told(Math.min(...percents)),
+    highest: told(Math.max(...percents)),
+    records,
+  };
 }
 
 // No closures here: the server's loader gives every one its name at run time, which cost more than the sum itself.
@@ -79,29 +233,34 @@ function leftAlone(
   to: Instant,
   percent: number,
   storedPercent: number,
+  bleedDays: number,
   known: boolean,
 ): Stretch[] {
-  if (!smart?.autoStorage || percent <= storedPercent) return [resting(from, to, percent, known)];
+  if (!smart?.autoStorage || percent <= storedPercent) return resting(from, to, percent, known);
   const bleedFrom = from + smart.autoStorageAfterHours * HOUR_MS;
-  const bleedTo = bleedFrom + BLEED_DAYS * DAY_MS;
+  const bleedTo = bleedFrom + bleedDays * DAY_MS;
   const waiting = resting(from, Math.min(to, bleedFrom), percent, known);
-  if (to <= bleedFrom) return [waiting];
-  const begin = waiting.toPercent;
+  if (to <= bleedFrom) return waiting;
+  const begin = waiting.at(-1)!.toPercent;
   const share = (Math.min(to, bleedTo) - bleedFrom) / (bleedTo - bleedFrom);
   const bled = begin - Math.max(0, begin - storedPercent) * share;
   const end = Math.min(to, bleedTo);
   const bleeding = { from: bleedFrom, to: end, fromPercent: begin, toPercent: bled, known };
-  return to <= bleedTo ? [waiting, bleeding] : [waiting, bleeding, resting(bleedTo, to, bled, known)];
+  return to <= bleedTo
+    ? [...waiting, bleeding]
+    : [...waiting, bleeding, ...resting(bleedTo, to, bled, known)];
 }
 
-function resting(from: Instant, to: Instant, fromPercent: number, known: boolean): Stretch {
-  const lost = (SELF_DISCHARGE_PERCENT_PER_MONTH * (to - from)) / MONTH_MS;
-  return { from, to, fromPercent, toPercent: Math.max(0, fromPercent - lost), known };
+/** The line of a leak ends where it meets nothing; drawn on to a later end it would flatten, and a full pack stay full longer. */
+function resting(from: Instant, to: Instant, fromPercent: number, known: boolean): Stretch[] {
+  const emptyAt = from + (fromPercent / SELF_DISCHARGE_PERCENT_PER_MONTH) * MONTH_MS;
+  if (to <= emptyAt)
+    return [{ from, to, fromPercent, toPercent: fromPercent - leakedPercent(to - from), known }];
+  const empty = { from: emptyAt, to, fromPercent: 0, toPercent: 0, known };
+  return emptyAt > from ? [{ from, to: emptyAt, fromPercent, toPercent: 0, known }, empty] : [empty];
 }
 
-/** The charge carried forward to the end of the last stretch, per-cell millivolts; null when nothing was ever known. */
-export function carriedMv(pack: PackFacts, stretches: readonly Stretch[]): number | null {
-  const last = stretches.at(-1);
-  if (!last || !isLithium(pack.chemistry)) return null;
-  return Math.round(restMv(pack.chemistry, last.toPercent));
+/** What the cells of a pack show at rest, holding this: per-cell millivolts. */
+export function contentsMv(chemistry: LithiumChemistry, { percents }: Contents): readonly number[] {
+  return percents.map((percent) => Math.round(restMv(chemistry, percent)));
 }

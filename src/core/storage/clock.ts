@@ -1,10 +1,12 @@
-import { isLithium } from '../chemistry';
+import { isLithium, socPercent } from '../chemistry';
+import type { LithiumChemistry } from '../chemistry';
 import { DAY_MS, HOUR_MS, hoursBetween } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
-import type { HouseRules, StorageRule } from '../rules';
+import type { HouseRules } from '../rules';
 import { bandSide } from './band';
 import type { BandSide } from './band';
+import { SELF_DISCHARGE_PERCENT_PER_MONTH } from './carried';
 import type { StorageEvidence } from './evidence';
 
 /** A pack that is out of its band: since when, and by when it must be back. */
@@ -15,34 +17,51 @@ export interface RunningClock {
   readonly dueAt: Instant;
   /** When a smart pack will have brought itself to storage; null for a pack that does not. */
   readonly bledAt: Instant | null;
+  /** When it was charged faster than at home and is to be flown or drained the same day; null where it was not. */
+  readonly fieldChargedAt: Instant | null;
   /** The records it rests on: what started it and the latest. */
   readonly records: readonly RecordId[];
 }
 
 /**
- * How a pack stands towards storage. `pending` was brought to storage but not read since; `unmeasured` was never read,
- * or used since, and is not compliant; `no-rule` is a chemistry without a storage voltage.
+ * How a pack stands towards storage. `pending` was brought to storage but not read since; `self-storing` is full and within
+ * the rules brings itself to storage; `unmeasured` was never read, was used since, or was not read for so long that nobody
+ * knows any more, and is not compliant; `no-rule` is a chemistry without a storage voltage.
  */
 export type StorageState =
   | RunningClock
   | { readonly state: 'in-band'; readonly since: Instant; readonly records: readonly RecordId[] }
+  | {
+      readonly state: 'self-storing';
+      readonly since: Instant;
+      readonly bledAt: Instant;
+      readonly records: readonly RecordId[];
+    }
   | {
       readonly state: 'pending';
       readonly by: 'job' | 'own-bleed';
       readonly since: Instant;
       readonly records: readonly RecordId[];
     }
-  | { readonly state: 'unmeasured'; readonly since: Instant | null; readonly records: readonly RecordId[] }
+  | {
+      readonly state: 'unmeasured';
+      readonly why: 'never' | 'used' | 'lapsed';
+      /** When it was used, or when what was known of it stopped being enough. */
+      readonly since: Instant | null;
+      readonly records: readonly RecordId[];
+    }
   | { readonly state: 'no-rule' };
-
-/** A smart pack takes about this long to bleed from full to storage once its own delay is over. Source: the practice. */
-export const BLEED_DAYS = 6;
 
 /** How far the records carry a pack, before its allowance is put to it. */
 type Standing =
   | { readonly state: 'unmeasured'; readonly used: UsedFrom | null }
   | { readonly state: 'pending'; readonly since: Instant; readonly records: readonly RecordId[] }
-  | { readonly state: BandSide; readonly since: Instant; readonly records: readonly RecordId[] };
+  | {
+      readonly state: BandSide;
+      readonly since: Instant;
+      readonly records: readonly RecordId[];
+      readonly fieldChargedAt: Instant | null;
+    };
 
 /** A use, and what the pack was known to be when it began. */
 interface UsedFrom {
@@ -55,7 +74,8 @@ interface UsedFrom {
  * The storage state that the evidence adds up to. The clock starts when the pack is known to have left the band: a
  * charge ended, it landed, a reading. It runs, whoever holds the pack, until a rested reading inside the band or a
  * completed storage job; a reading on the other side starts the other allowance anew. What is full stays full until
- * something says otherwise, except that a smart pack bleeds itself to storage after its own delay.
+ * something says otherwise, except that a smart pack bleeds itself to storage after its own delay. Nothing is compliant for
+ * ever: what was read or put into the band counts until its leak may have taken it out.
  * @param evidence in the order it happened
  */
 export function storageState(
@@ -64,45 +84,115 @@ export function storageState(
   rules: HouseRules,
   now: Instant,
 ): StorageState {
-  if (!isLithium(pack.chemistry)) return { state: 'no-rule' };
-  const rule = rules.storage[pack.chemistry];
+  const { chemistry } = pack;
+  if (!isLithium(chemistry)) return { state: 'no-rule' };
   let standing: Standing = { state: 'unmeasured', used: null };
-  for (const one of evidence) standing = standingAfter(standing, one, rule);
+  for (const one of evidence) standing = standingAfter(standing, one, chemistry, rules);
   if (standing.state === 'unmeasured') {
     const { used } = standing;
-    return { state: 'unmeasured', since: used?.at ?? null, records: used?.records ?? [] };
+    const why = used ? 'used' : 'never';
+    return { state: 'unmeasured', why, since: used?.at ?? null, records: used?.records ?? [] };
   }
-  if (standing.state === 'pending') return { ...standing, by: 'job' };
-  if (standing.state === 'in-band') return { ...standing, state: 'in-band' };
-  const { state, since, records } = standing;
-  const bledAt = state === 'high' ? selfStoredAt(pack, evidence.at(-1)!.at) : null;
-  if (bledAt !== null && now >= bledAt) return { state: 'pending', by: 'own-bleed', since: bledAt, records };
+  const last = evidence.at(-1)!;
+  const lapsed = (at: Instant, records: readonly RecordId[]): StorageState | null =>
+    now < at ? null : { state: 'unmeasured', why: 'lapsed', since: at, records };
+  const { since, records } = standing;
+  if (standing.state === 'pending') {
+    const state: StorageState = { state: 'pending', by: 'job', since, records };
+    return lapsed(lapsesAt(chemistry, last, rules), records) ?? state;
+  }
+  if (standing.state === 'in-band')
+    return lapsed(lapsesAt(chemistry, last, rules), records) ?? { state: 'in-band', since, records };
+  const { state, fieldChargedAt } = standing;
+  const bledAt = state === 'high' ? selfStoredAt(pack, last.at, rules) : null;
+  if (bledAt !== null && now >= bledAt) {
+    const stored = { ...last, at: bledAt, kind: 'stored' as const };
+    const pending: StorageState = { state: 'pending', by: 'own-bleed', since: bledAt, records };
+    return lapsed(lapsesAt(chemistry, stored, rules), records) ?? pending;
+  }
   const allowanceHours = allowance(pack, state, rules);
-  return { state, since, allowanceHours, dueAt: since + allowanceHours * HOUR_MS, bledAt, records };
+  const ownDelay = pack.smart?.autoStorageAfterHours ?? Infinity;
+  if (bledAt !== null && ownDelay <= allowanceHours && fieldChargedAt === null)
+    return { state: 'self-storing', since, bledAt, records };
+  const dueAt = Math.min(
+    since + allowanceHours * HOUR_MS,
+    fieldChargedAt === null ? Infinity : fieldChargedAt + rules.charge.fieldHours * HOUR_MS,
+  );
+  return { state, since, allowanceHours, dueAt, bledAt, fieldChargedAt, records };
+}
+
+const MONTH_DAYS = 30;
+
+/**
+ * Until when what was last known to lie in the band is taken to lie there: until a leak of twice the chemistry's own may
+ * have taken its lowest cell out below, but no sooner than the house wants it read again.
+ */
+function lapsesAt(chemistry: LithiumChemistry, last: StorageEvidence, rules: HouseRules): Instant {
+  const { bandLowMv, targetMv } = rules.storage[chemistry];
+  const lowestMv = last.kind === 'read' || last.kind === 'charged' ? Math.min(...last.cellsMv) : targetMv;
+  const spare = Math.max(0, socPercent(chemistry, lowestMv) - socPercent(chemistry, bandLowMv));
+  const days = (spare / (2 * SELF_DISCHARGE_PERCENT_PER_MONTH)) * MONTH_DAYS;
+  return last.at + Math.max(days, rules.idle.everyDays) * DAY_MS;
 }
 
 /** When a smart pack left alone since then will have bled itself to storage; null when it does not do that. */
-export function selfStoredAt({ smart }: PackFacts, leftAloneSince: Instant): Instant | null {
+export function selfStoredAt(
+  { smart }: PackFacts,
+  leftAloneSince: Instant,
+  { bleedDays }: HouseRules,
+): Instant | null {
   if (!smart?.autoStorage) return null;
-  return leftAloneSince + smart.autoStorageAfterHours * HOUR_MS + BLEED_DAYS * DAY_MS;
+  return leftAloneSince + smart.autoStorageAfterHours * HOUR_MS + bleedDays * DAY_MS;
 }
 
-function standingAfter(before: Standing, evidence: StorageEvidence, rule: StorageRule): Standing {
+function standingAfter(
+  before: Standing,
+  evidence: StorageEvidence,
+  chemistry: LithiumChemistry,
+  rules: HouseRules,
+): Standing {
+  const rule = rules.storage[chemistry];
+  const { at, records } = evidence;
   switch (evidence.kind) {
-    case 'read':
-      return standsOn(before, bandSide(evidence.cellsMv, rule), evidence);
-    case 'charged':
-      return standsOn(before, bandSide([evidence.mv], rule), evidence);
+    case 'read': {
+      const side = bandSide(evidence.cellsMv, rule);
+      return standsOn(before, side, evidence, side === 'high' ? fieldChargedIn(before) : null);
+    }
+    case 'charged': {
+      const side = bandSide(evidence.cellsMv, rule);
+      // Volts at a charge's end are not rested: inside the band they are a storage job that waits to be confirmed.
+      if (side === 'in-band') return { state: 'pending', since: at, records };
+      return standsOn(before, side, evidence, isFieldRate(evidence.rateC, rules) ? at : null);
+    }
+    case 'filled': {
+      // What went in can only have taken it further up; where from is not enough to say that it is in its band.
+      const high = before.state === 'high';
+      return high ? standsOn(before, 'high', evidence, fieldChargedIn(before)) : usedAfter(before, evidence);
+    }
     case 'stored':
-      return { state: 'pending', since: evidence.at, records: evidence.records };
+      return { state: 'pending', since: at, records };
     case 'used':
-      return {
-        state: 'unmeasured',
-        used: { at: evidence.at, before: beforeUse(before), records: evidence.records },
-      };
+    case 'unknown':
+      return usedAfter(before, evidence);
     default:
       return evidence satisfies never;
   }
+}
+
+function usedAfter(before: Standing, { at, records }: StorageEvidence): Standing {
+  return { state: 'unmeasured', used: { at, before: beforeUse(before), records } };
+}
+
+function fieldChargedIn(standing: Standing): Instant | null {
+  return standing.state === 'high' ? standing.fieldChargedAt : null;
+}
+
+/** Chargers set amps in steps; half a percent over a rate is the step. */
+const STEP = 1.005;
+
+/** Faster than the house charges at home: such a charge is for flying today. */
+export function isFieldRate(rateC: number | null, { charge }: HouseRules): boolean {
+  return rateC !== null && rateC > charge.homeC * STEP;
 }
 
 /** Several uses in a row count from what was last known. */
@@ -110,15 +200,24 @@ function beforeUse(before: Standing): Standing {
   return before.state === 'unmeasured' && before.used ? before.used.before : before;
 }
 
-function standsOn(before: Standing, side: BandSide, { at, records }: StorageEvidence): Standing {
-  if (before.state === side)
-    return { state: side, since: before.since, records: joined(before.records, records) };
-  if (before.state !== 'unmeasured' || !before.used) return { state: side, since: at, records };
+function standsOn(
+  before: Standing,
+  side: BandSide,
+  { at, records }: StorageEvidence,
+  fieldChargedAt: Instant | null,
+): Standing {
+  const stands = (since: Instant, on: readonly RecordId[]): Standing => ({
+    state: side,
+    since,
+    records: on,
+    fieldChargedAt,
+  });
+  if (before.state === side) return stands(before.since, joined(before.records, records));
+  if (before.state !== 'unmeasured' || !before.used) return stands(at, records);
   const { used } = before;
   // Still on the side it was on before it was used: it never came back into the band.
-  if (used.before.state === side)
-    return { state: side, since: used.before.since, records: joined(used.before.records, records) };
-  return { state: side, since: side === 'low' ? used.at : at, records: joined(used.records, records) };
+  if (used.before.state === side) return stands(used.before.since, joined(used.before.records, records));
+  return stands(side === 'low' ? used.at : at, joined(used.records, records));
 }
 
 function joined(first: readonly RecordId[], last: readonly RecordId[]): readonly RecordId[] {
@@ -154,6 +253,7 @@ export function isCompliant(storage: StorageState, now: Instant): boolean | null
       return false;
     case 'in-band':
     case 'pending':
+    case 'self-storing':
       return true;
     case 'high':
     case 'low':

@@ -1,4 +1,4 @@
-import { CHEMISTRY, isLithium, restMv } from '../chemistry';
+import { CHEMISTRY, isLithium, restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import { DAY_MS } from '../measure';
 import type { Instant, PersonId } from '../measure';
@@ -11,6 +11,8 @@ export interface HeldExposure {
   readonly holderId: PersonId | null;
   readonly days: number;
 }
+
+const CURVE_PERCENTS = Array.from({ length: 21 }, (_, i) => i * 5);
 
 /**
  * How much one day at this voltage ages a pack as compared with a day full at 25 °C: nothing up to the band's top, rising
@@ -48,7 +50,10 @@ export function exposureByHolder(
     .sort((a, b) => b.days - a.days);
 }
 
-/** Full-equivalent days of one stretch, by the trapezoid rule in steps of a day at most, place by place. */
+/**
+ * Full-equivalent days of one stretch, place by place. The integral is exact, since the rate is a straight line of the
+ * charge between the points of the curve and the charge one of time: cutting a stretch anywhere changes no sum.
+ */
 export function exposureDays(
   history: PackHistory,
   stretch: Stretch,
@@ -70,15 +75,26 @@ export function exposureDays(
 
 function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: number, celsius: number): number {
   const span = (stretch.to - stretch.from) / DAY_MS;
-  const steps = Math.max(1, Math.ceil(span));
+  const [low, high] = [
+    Math.min(stretch.fromPercent, stretch.toPercent),
+    Math.max(stretch.fromPercent, stretch.toPercent),
+  ];
   const fullMv = CHEMISTRY[chemistry].fullMv!;
-  let sum = 0;
-  for (let i = 0; i <= steps; i++) {
-    const percent = stretch.fromPercent + ((stretch.toPercent - stretch.fromPercent) * i) / steps;
-    const rate = exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, celsius);
-    sum += i === 0 || i === steps ? rate / 2 : rate;
-  }
-  return (sum / steps) * span;
+  const rate = (percent: number) => exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, celsius);
+  if (high - low < 1e-9) return rate(high) * span;
+  const corners = [low, ...CURVE_PERCENTS, socPercent(chemistry, bandHighMv), high]
+    .filter((percent) => percent >= low && percent <= high)
+    .sort((a, b) => a - b);
+  let area = 0;
+  for (let i = 1; i < corners.length; i++)
+    area += ((rate(corners[i - 1]!) + rate(corners[i]!)) / 2) * (corners[i]! - corners[i - 1]!);
+  return (area / (high - low)) * span;
+}
+
+/** The part of a stretch from a moment on; null when all of it lies before. */
+export function clippedFrom(stretch: Stretch, from: Instant): Stretch | null {
+  if (stretch.to <= from) return null;
+  return stretch.from >= from ? stretch : cutAt(stretch, [{ at: from }]).at(-1)!;
 }
 
 /** How warm a pack was at a moment, by the place it lay in; null where nobody measures that. */

@@ -33,6 +33,7 @@ export function nextUse(storage: StorageState, fliesAt: Instant | null): NextUse
       return { advice: 'put-to-storage', by: storage.dueAt };
     case 'in-band':
     case 'pending':
+    case 'self-storing':
       return fliesAt === null
         ? { advice: 'leave-stored' }
         : { advice: 'charge-before', from: fliesAt - CHARGE_AHEAD_MS };

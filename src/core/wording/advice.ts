@@ -8,9 +8,32 @@ import type { Reader } from './time';
 export function advice(finding: Finding, reader: Reader): string | null {
   switch (finding.rule) {
     case 'unmeasured':
-      return finding.restedFrom === null
-        ? 'Measure it before it is charged or flown.'
+      if (finding.restedFrom === null) return 'Measure it before it is charged or flown.';
+      return finding.why === 'lapsed'
+        ? 'Read it.'
         : `Read it rested from ${whenWords(finding.restedFrom, reader)}.`;
+    case 'not-known':
+      return 'Measure it before it is charged or flown.';
+    case 'self-storing':
+      return `Read it then.`;
+    case 'smart-settings':
+      return 'Set it to store itself within the allowance, or put it to storage by hand.';
+    case 'field-charged':
+      return `Fly it or put it to storage by ${whenWords(finding.dueAt, reader)}.`;
+    case 'balance-due':
+      return 'Balance it at the next charge.';
+    case 'charge-habits':
+      return null;
+    case 'deep-use':
+      return 'Set the timer shorter.';
+    case 'cold-use':
+      return 'Warm it before the next flight, set the timer shorter, land at higher volts.';
+    case 'cooling':
+      return `Let it cool where nothing can burn, and feel it again at ${whenWords(finding.againFrom, reader)}.`;
+    case 'shelf-loss':
+      return 'Read it again in a week, and keep it off costly craft.';
+    case 'wears-faster':
+      return 'Measure it again soon, and keep it off costly craft.';
     case 'storage-pending':
       return finding.by === 'job' ? `Read it from ${whenWords(finding.restedFrom, reader)}.` : 'Read it.';
     case 'not-rested':
@@ -18,6 +41,8 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'over-discharge-event':
       return finding.readSince ? null : 'Charge it to storage at once and read it again.';
     case 'recharge-soon':
+      if (finding.job?.inTheWay) return `${inTheWay(finding.job.inTheWay)}.`;
+      if (finding.basis === 'used') return 'Read it, then bring it up.';
       return finding.job ? `Bring it up to storage now${jobPhrase(finding.job)}.` : 'Top it up now.';
     case 'overfull':
       return finding.severity === 'hold'
@@ -25,6 +50,7 @@ export function advice(finding: Finding, reader: Reader): string | null {
         : 'Take it down to storage, and check the charger’s top voltage.';
     case 'storage-high':
     case 'storage-low':
+      if (finding.job?.inTheWay) return `${inTheWay(finding.job.inTheWay)}.`;
       return finding.job && `Put it to storage${jobPhrase(finding.job)}.`;
     case 'spread':
       if (finding.severity === 'retire') return null;
@@ -34,7 +60,10 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'charge-failed':
       return finding.severity === 'retire' ? null : 'Discharge it and balance again.';
     case 'charge-implausible':
-      return 'Check the setting; let it lie outdoors overnight before anybody inspects it.';
+      if (finding.severity === 'hold') return null;
+      return finding.oddity === 'too-much'
+        ? 'Check the figure and the charger’s setting.'
+        : 'Check the setting; let the pack lie outdoors overnight before anybody inspects it.';
     case 'wrong-setting':
       return finding.severity === 'hold' ? null : 'Set the charger for this pack before the next charge.';
     case 'resistance-jump':
@@ -43,10 +72,15 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'weakest-again':
     case 'resistance-growth':
     case 'resistance-siblings':
-      return 'Charge it at 1C, balanced, and keep it off costly craft.';
+      return finding.severity === 'note'
+        ? 'Clean the contacts and measure again.'
+        : 'Charge it at 1C, balanced, and keep it off costly craft.';
     case 'capacity':
+      return finding.severity === 'note' ? 'Measure it again.' : 'Shorten its timer to what it still holds.';
     case 'run-time':
-      return 'Shorten its timer to what it still holds.';
+      return finding.stepAt === null || finding.severity === 'retire'
+        ? 'Shorten its timer to what it still holds.'
+        : 'Measure its capacity before anything is concluded.';
     case 'hot-use':
       return finding.severity === 'hold' ? null : 'Look for a wrong gear, propeller or load.';
     case 'hot-charge':
@@ -90,10 +124,16 @@ export function advice(finding: Finding, reader: Reader): string | null {
   }
 }
 
+/** A charge through the main lead moves all cells alike: which one keeps the pack from being brought to storage that way. */
+export function inTheWay({ cell, would }: NonNullable<StorageJob['inTheWay']>): string {
+  return would === 'overfill'
+    ? `Balance it first, gently and watched: cell ${cell} would be overfilled before the lowest is in the band`
+    : `Balance it first, gently and watched: cell ${cell} would run flat before the highest is in the band`;
+}
+
 /** ": put in 1.02 Ah at up to 3.3 A, to 3.80 V a cell (15.20 V the pack)"; nothing for no job. */
 function jobPhrase(job: StorageJob | null): string {
   if (!job) return '';
-  if (job.apart) return '. Its cells stand on both sides of the band: balance them first, gently and watched';
   const target = `to ${volts(job.targetMv)} V a cell (${volts(job.packTargetMv)} V the pack)`;
   return job.direction === 'charge'
     ? `: put in ${ampHours(job.chargeAh)} at up to ${amps(job.chargeAmps)}, ${target}`

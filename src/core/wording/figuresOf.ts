@@ -1,5 +1,6 @@
 import type { Finding, SettingSlip } from '../assess';
 import { CHEMISTRY } from '../chemistry';
+import type { Felt } from '../reading';
 import type { Lines } from '../rules';
 import { ampHours, amps, ohms, volts } from './figures';
 import { MEANING_WORDS } from './inspection';
@@ -19,9 +20,70 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
   const t = (label: string, at: number): Figure => ({ label, value: whenWords(at, reader) });
   switch (finding.rule) {
     case 'unmeasured':
-      return finding.usedAt === null
-        ? []
-        : [t('Used', finding.usedAt), t('Rested from', finding.restedFrom!)];
+      if (finding.since === null) return [];
+      return finding.why === 'used'
+        ? [t('Used', finding.since), t('Rested from', finding.restedFrom!)]
+        : [
+            ...(finding.lastReadAt === null ? [] : [t('Last read', finding.lastReadAt)]),
+            t('In its band until', finding.since),
+          ];
+    case 'not-known':
+      return [t('Last measured', finding.since), { label: 'Known for', value: `${finding.afterDays} days` }];
+    case 'self-storing':
+      return [t('Charged', finding.since), t('In its band by', finding.bledAt)];
+    case 'smart-settings':
+      return [
+        {
+          label: 'Stores itself',
+          value: finding.afterHours === null ? 'switched off' : `after ${finding.afterHours} h`,
+        },
+        { label: 'Allowed above the band', value: `${finding.allowanceHours} h` },
+      ];
+    case 'field-charged':
+      return [
+        t('Charged', finding.at),
+        { label: 'Rate', value: `${Number(finding.rateC.toFixed(2))}C` },
+        t('Fly or drain by', finding.dueAt),
+      ];
+    case 'balance-due':
+      return [
+        ...(finding.lastAt === null ? [] : [t('Last balanced', finding.lastAt)]),
+        { label: 'Charges since', value: `${finding.charges}` },
+        { label: 'House balances', value: `every ${finding.every}` },
+      ];
+    case 'charge-habits':
+      return [
+        t('Charged', finding.at),
+        { label: 'Such charges', value: `${finding.times} of ${finding.ofCharges}` },
+        { label: 'By the same person', value: `${finding.timesBySame}` },
+      ];
+    case 'deep-use':
+      return [
+        { label: 'Taken out', value: `${finding.percent.toFixed(1)} %` },
+        { label: 'Deepest', value: `${finding.limitPercent} %` },
+        { label: 'Into the reserve', value: `${(finding.percent - finding.limitPercent).toFixed(1)} points` },
+        { label: 'Deep flights', value: `${finding.times} of ${finding.ofFlights}` },
+        { label: 'By the same pilot', value: `${finding.timesBySame}` },
+        ...(finding.craft === null ? [] : [{ label: 'Craft', value: finding.craft }]),
+        t('Landed', finding.at),
+      ];
+    case 'cold-use':
+      return [
+        { label: 'Outside', value: `${finding.celsius} °C` },
+        { label: 'Cold below', value: `${finding.limitC} °C` },
+        t('Landed', finding.at),
+      ];
+    case 'cooling':
+      return [t('Used', finding.usedAt), t('Felt', finding.feltAt), t('Feel again', finding.againFrom)];
+    case 'shelf-loss':
+      return [
+        { label: 'Lost in a week', value: `${finding.percentAWeek.toFixed(1)} %` },
+        { label: 'Watch', value: `over ${finding.limitPercent} %` },
+        t('From', finding.fromAt),
+        t('to', finding.toAt),
+      ];
+    case 'wears-faster':
+      return [t('Since about', finding.since), { label: 'Measured since', value: `${finding.values} times` }];
     case 'storage-pending':
       return [
         { label: 'Brought there by', value: finding.by === 'job' ? 'a storage job' : 'its own bleed' },
@@ -105,6 +167,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
           value: ohms(finding.against),
         },
         { label: 'Factor', value: `× ${finding.factor.toFixed(2)}` },
+        { label: 'Readings that agree', value: `${finding.agreeing} of 3` },
         ...lineFigures(finding.lines, ' times'),
       ];
     case 'resistance-jump':
@@ -117,6 +180,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'capacity':
       return [
         { label: 'Of its label', value: `${finding.percent.toFixed(1)} %` },
+        { label: 'Measurements that agree', value: `${finding.agreeing} of 3` },
         ...lineFigures(finding.lines, ' %'),
       ];
     case 'run-time':
@@ -146,7 +210,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       ];
     case 'hot-use':
       return [
-        { label: 'Hottest', value: `${finding.celsius} °C` },
+        { label: 'Hottest', value: heatWords(finding.celsius, 'hot') },
         { label: 'Hot flights', value: `${finding.times} of ${finding.ofFlights}` },
         { label: 'Watch', value: `over ${finding.limits.useWatchC} °C` },
         { label: 'Hold', value: `over ${finding.limits.useHoldC} °C` },
@@ -154,7 +218,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       ];
     case 'hot-charge':
       return [
-        { label: 'Hottest', value: `${finding.celsius} °C` },
+        { label: 'Hottest', value: heatWords(finding.celsius, finding.felt) },
         { label: 'Watch', value: `over ${finding.limits.chargeWatchC} °C` },
         { label: 'Hold', value: `over ${finding.limits.chargeHoldC} °C` },
         t('On', finding.at),
@@ -164,6 +228,9 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'charge-failed':
       return [
         { label: 'Ended', value: finding.how },
+        ...(finding.cell === null
+          ? []
+          : [{ label: `Cell ${finding.cell} below`, value: `${finding.apartMv} mV` }]),
         { label: 'Failed in a row', value: `${finding.passes}` },
         { label: 'Retire', value: `from ${finding.limit}` },
         t('On', finding.at),
@@ -173,7 +240,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       return [
         { label: 'Noted', value: `${Math.round(finding.value)} ${unit}` },
         {
-          label: finding.oddity === 'too-much' ? 'Label' : 'Expected',
+          label: finding.oddity === 'too-much' ? 'Room' : 'Expected',
           value: `${Math.round(finding.expected)} ${unit}`,
         },
         t('On', finding.at),
@@ -261,6 +328,10 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
   }
 }
 
+function heatWords(celsius: number | null, felt: Felt | null): string {
+  return celsius === null ? `${felt} to the hand` : `${celsius} °C`;
+}
+
 function lineFigures(lines: Lines, unit: string): readonly Figure[] {
   return [
     { label: 'Watch', value: `${lines.watch}${unit}` },
@@ -285,6 +356,7 @@ function slipFigure(slip: SettingSlip): Figure {
 
 function jobFigures(job: StorageJob | null): readonly Figure[] {
   if (!job) return [];
+  if (job.inTheWay) return [{ label: 'In the way', value: `cell ${job.inTheWay.cell}` }];
   return [
     { label: job.direction === 'charge' ? 'Put in' : 'Take out', value: ampHours(job.chargeAh) },
     { label: 'To', value: `${volts(job.targetMv)} V a cell · ${volts(job.packTargetMv)} V the pack` },

@@ -43,13 +43,13 @@ it('a recurring weak cell is told with how often, in words a person counts in', 
 it('heat, low landings and failed charges are told with their repetition', () => {
   const hot = [57, 58, 56].map((hottestC, i) => flight(i * 24, { hottestC }));
   expect(said('hot-use', hot)).toBe(
-    'Reached 56 °C in use 4 Mar 08:00, third time in three flights; over 55 °C is one to watch. Look for a wrong gear, propeller or load.',
+    'The pack reached 56 °C in use 4 Mar 08:00, third time in three flights; over 55 °C is one to watch. Look for a wrong gear, propeller or load.',
   );
   const low = [0, 24].map((hours) =>
     flight(hours, { landing: { volts: { of: 'pack', packMv: 13_600 }, condition: 'loaded' } }),
   );
   expect(said('landed-low', low, 30)).toBe(
-    'Landed at 3.40 V a cell under load today 08:00, below 3.50 V, second time in two flights.',
+    'The pack landed at 3.40 V a cell under load today 08:00, below 3.50 V, second time in two flights.',
   );
   const failed = [0, 24].map((hours) => charge(hours, { ending: 'timed-out' }));
   expect(said('charge-failed', failed, 25)).toBe(
@@ -79,7 +79,7 @@ it('resistance is told at 25 °C with its factor and what it is held against', (
 
 it('a pack used since its reading, and one whose job waits to be confirmed, say from when they can be read', () => {
   expect(said('unmeasured', [charge(0), flight(5)], 6)).toBe(
-    'Used today 13:00 and not read since, so nobody can say what it holds. Read it rested from today 13:30.',
+    'The pack was used today 13:00 and not read since, so nobody can say what it holds. Read it rested from today 13:30.',
   );
   expect(said('storage-pending', [charge(0), charge(5, { mode: 'storage' })], 6)).toContain(
     'Read it from today 13:30.',
@@ -96,7 +96,7 @@ it('a spread that balancing did not close says so, and asks for nothing more', (
 it('contradicting records are named with both readings', () => {
   const records = [charge(0), flight(2), reading(4, level(lipo, 3800)), reading(50, level(lipo, 4190))];
   expect(said('unlogged', records, 51)).toBe(
-    'Read 3.80 V 2 Mar 12:00 and 4.19 V today 10:00 with no charge logged between. Log the charge if you know of it.',
+    'The lowest cell read 3.80 V 2 Mar 12:00 and 4.19 V today 10:00 with no charge logged between. Log the charge if you know of it.',
   );
 });
 

@@ -13,7 +13,10 @@ export {
 } from './inspection';
 export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
 export { sentence } from './sentence';
-export { MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';
+export { basisWords } from './statement';
+export { FELT_WORDS } from './felt';
+export { inTheWay } from './advice';
+export { CHARGED_WORDS, MAY_FLY_WORDS, STEP_WORDS, STORAGE_WORDS, VERDICT_WORDS } from './step';
 export {
   MEASURE_TITLES,
   forecastWords,

@@ -184,10 +184,12 @@ describe('what is said of a pack', () => {
 
   it('follows its watch', () => {
     expect(told(crashed, 10.2)[0]).toBe(
-      'Crash or drop, today 18:00: out of use. Watched from a distance until today 19:00.',
+      'Crash or drop, today 18:00: out of use. The pack is watched from a distance until today 19:00.',
     );
-    expect(told(crashed, 12)[0]).toMatch(/Its watch is over\.$/);
-    expect(told([...crashed, watchEnded(10.5)], 10.6)[0]).toMatch(/Its watch was ended early\.$/);
+    expect(told(crashed, 12)[0]).toMatch(/The watch from a distance is over\.$/);
+    expect(told([...crashed, watchEnded(10.5)], 10.6)[0]).toMatch(
+      /The watch from a distance was ended early\.$/,
+    );
     const bent = [...crashed, inspection(11.5, 'after-crash', {}, ['case'])];
     expect(told(bent, 12)[0]).toMatch(/Found out of shape after it \(case and wrap\)/);
     expect(told([received(), sound(0), incident(1, 'smoke-fire')], 2)[0]).toMatch(/does not fly again/);
@@ -195,14 +197,14 @@ describe('what is said of a pack', () => {
 
   it('names a hand that held it, and a look that was asked for', () => {
     expect(told([received(), sound(0), decision(1, { to: 'hold' })], 2)[0]).toBe(
-      'Put on hold by hand today 09:00: looked at',
+      'The pack was put on hold by hand today 09:00: looked at',
     );
     const asked = aRecord(1, {
       kind: 'inspection-asked',
       payload: { reason: 'a sibling failed', incidentId: null },
       supersedes: null,
     });
-    expect(told([received(), sound(0), asked], 2)[0]).toMatch(/To be inspected before its next use/);
+    expect(told([received(), sound(0), asked], 2)[0]).toMatch(/to be inspected before its next use/);
     const retired = decision(1, { to: 'retire', because: [], secondWanted: true });
     expect(told([received(), sound(0), retired], 2)[0]).toMatch(/wants a second name/);
   });
@@ -210,8 +212,8 @@ describe('what is said of a pack', () => {
   it.each([
     [null, /runs since .* must end by/],
     ['reached', /stays on watch for life/],
-    ['warm', /Got warm/],
-    ['time', /Did not come up/],
+    ['warm', /got warm/],
+    ['time', /did not come up/],
     ['given-up', /was given up/],
   ] as const)('a recovery: %s', (how, words) => {
     const begun = recovery(1, {

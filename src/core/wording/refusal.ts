@@ -116,6 +116,8 @@ export function recordRefusalSentence(why: RecordRefusal): string {
       return 'The time was over before it came up. End it as out of time; the pack goes.';
     case 'recovery-warm':
       return 'It got warm: the recovery is over. End it as warm; the pack goes.';
+    case 'still-watched':
+      return 'Nobody goes near this pack yet: it was shocked or wrongly charged, and is watched from a distance for its full time first.';
     default:
       return why satisfies never;
   }

@@ -1,3 +1,4 @@
+import { inTheWay } from './advice';
 import { CHEMISTRY } from '../chemistry';
 import type { StoragePlan } from '../charging';
 import type { RoundKind, RowOutcome, SeasonState, Unusual } from '../rounds';
@@ -30,7 +31,7 @@ export const OUTCOME_WORDS: Readonly<Record<RowOutcome, string>> = {
 
 /** "Discharge 1.90 Ah at 1.3 A, 1 h 28 min, to 3.80 V a cell, 22.80 V the pack". */
 export function storagePlanWords(plan: StoragePlan): string {
-  if (plan.apart) return 'Cells stand on both sides of the band: balance them first, gently and watched';
+  if (plan.inTheWay) return inTheWay(plan.inTheWay);
   const doing = plan.direction === 'charge' ? 'Storage charge' : 'Discharge';
   return `${doing} ${ampHours(plan.chargeAh)} at ${amps(plan.amps)}, about ${Math.round(plan.minutes)} min, to ${volts(plan.targetMv)} V a cell, ${volts(plan.packTargetMv)} V the pack`;
 }

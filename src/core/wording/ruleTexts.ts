@@ -13,7 +13,62 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   unmeasured: {
     title: 'Unknown is not compliant',
     says: 'A lithium pack without a rested reading must be measured before anything else.',
-    why: 'A pack nobody has measured may be full, flat or damaged; each asks for something else, and two of them are dangerous.',
+    why: 'A pack nobody has measured may be full, flat or damaged; each asks for something else, and two of them are dangerous. What was in its band months ago may have leaked out of it.',
+  },
+  'not-known': {
+    title: 'Nobody knows any more',
+    says: 'A pack of which nothing was measured for long is not called fit: it is measured before it is charged or flown.',
+    why: 'Most packs that fail after a winter were sound when they were last looked at. No record is no evidence of health; strict houses re-measure sooner, none trusts a season of silence.',
+  },
+  'self-storing': {
+    title: 'Stores itself',
+    says: 'A smart pack set to store itself within the allowance brings itself to storage; it is read when it should be there.',
+    why: 'Such a pack has a clock of its own and does what a hand would do. Whether it did is known only by the meter.',
+  },
+  'smart-settings': {
+    title: 'How a smart pack is set',
+    says: 'A pack that could store itself and is not set to, or waits longer than the allowance, is named.',
+    why: 'Whoever handles it relies on a bleed that does not come. Some houses set it long for a week of flying days; then somebody puts the pack to storage by hand.',
+  },
+  'field-charged': {
+    title: 'Fly or drain today',
+    says: 'A pack charged faster than at home is flown the same day or put to storage.',
+    why: 'A fast charge costs life, and pays only when the pack is flown. One school keeps its rate low everywhere; the other charges fast in the field and never lets such a charge lie.',
+  },
+  'balance-due': {
+    title: 'Balance due',
+    says: 'Charges since the cells were last balanced are counted against the house’s interval.',
+    why: 'One school balances at every charge, the other every few while the pack keeps itself in tolerance, with the balance lead in so that the charger watches every cell. Needing a balance every time is a symptom.',
+  },
+  'charge-habits': {
+    title: 'How it is charged',
+    says: 'Charges above the label’s, the field’s or a gentle rate, above the house’s top, too cold or too soon after a warm landing are named and counted.',
+    why: 'Rules are kept by being seen. What was done is evidence and changes no verdict by itself; what it did to the pack is judged by its own rules.',
+  },
+  'deep-use': {
+    title: 'How deep it was flown',
+    says: 'The charge each flight took is held against measured capacity; what went into the reserve is told in points.',
+    why: 'The last fifth costs the most life and leaves nothing for a headwind. Strict houses land at 40 %; others at 20 %.',
+  },
+  'cold-use': {
+    title: 'Flown in the cold',
+    says: 'A flight in the cold is named: the next one wants a warm pack, a shorter timer and higher landing volts.',
+    why: 'A cold pack gives less and sags more, and looks older than it is. Its flight times are not compared with warm ones.',
+  },
+  cooling: {
+    title: 'Warm after a use',
+    says: 'A pack found warm right after its use is let cool and felt again; still warm an hour later, or too hot to touch, it is held.',
+    why: 'A sound pack lands warm. One that stays warm, or warms by itself, is discharging into itself.',
+  },
+  'shelf-loss': {
+    title: 'Loses charge on the shelf',
+    says: 'A cell that loses far more on the shelf than its chemistry leaks is watched.',
+    why: 'Charge that goes nowhere turns into heat inside. A pack with electronics of its own may be feeding those, which is why it is watched and not held.',
+  },
+  'wears-faster': {
+    title: 'Wears faster',
+    says: 'A change of pace, or a step, in capacity or resistance is told as soon as several measurements agree on it.',
+    why: 'Ageing is not a straight line. A knee, or a step after an incident, is how packs fail; a forecast through what came before would promise years.',
   },
   swollen: {
     title: 'Swelling',
@@ -97,7 +152,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   overfull: {
     title: 'Never above full',
-    says: 'A rested cell above its chemistry’s full voltage is taken down; well above it, the pack is held.',
+    says: 'A cell above its chemistry’s full voltage, resting, settling or at a charge’s end, is taken down; well above it, the pack is held.',
     why: 'The worst slip at a charger is a high-voltage or other-chemistry mode on a standard pack. Plating begins above full, and such a pack can burn later.',
   },
   'storage-high': {
@@ -148,7 +203,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   capacity: {
     title: 'Capacity against the label',
     says: 'Capacity as last measured is held against the label’s: less is watched, much less is to be retired.',
-    why: 'A pack that holds less flies shorter than its timer says. Some houses fly such packs on trainers; none plans a mission on them.',
+    why: 'A pack that holds less flies shorter than its timer says. Some houses fly such packs on trainers; none plans a mission on them. One measurement condemns nothing: three must agree before a pack is to go.',
   },
   'run-time': {
     title: 'Flight time for the same charge',
@@ -177,12 +232,12 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'hot-charge': {
     title: 'Hot while charging',
-    says: 'A lithium pack that gets hot on the charger is held.',
+    says: 'A lithium pack that gets hot, or warm to the hand, on the charger is held; a nickel pack too hot to touch is stopped.',
     why: 'A sound lithium pack is barely warm while it charges. Heat means something inside takes the charge that should not.',
   },
   'wrong-setting': {
     title: 'Charger set for another pack',
-    says: 'A charge in a mode, cell count or top voltage that drives cells above full holds the pack.',
+    says: 'A charge, discharge or storage job in a mode, cell count or top voltage that drives cells above full or runs them flat holds the pack.',
     why: 'Chargers remember the last pack. A high-voltage or nickel setting on a standard pack is the worst slip there is; such packs have burnt hours later.',
   },
   'charge-failed': {
@@ -192,8 +247,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'charge-implausible': {
     title: 'A charge that cannot be right',
-    says: 'A charge that ends far too soon, runs far too long, or puts in more than the label holds is named.',
-    why: 'Wrong setting, an imbalance that will not close, or a dying pack: each wants hands before the next charge.',
+    says: 'A charge that ends far too soon, runs far too long, or puts in more than there was room for is named; far more holds the pack.',
+    why: 'Wrong setting, an imbalance that will not close, or a dying pack: each wants hands before the next charge. A later ordinary charge does not wash it away, and its own figures count for nothing in the trends.',
   },
   'landed-low': {
     title: 'Landed low',

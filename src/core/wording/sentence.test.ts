@@ -20,7 +20,7 @@ function said(
 
 it('says what a custodian would say, with numbers, limit, hour and job', () => {
   expect(said([reading(0, level(lipo, 4200))], 39)).toEqual([
-    'Rests at 4.20 V a cell, above its storage band (3.70–3.85 V), for 39 h of 48 h allowed: due in 9 h (tomorrow 08:00). Put it to storage: take out 1.98 Ah, to 3.80 V a cell (15.20 V the pack).',
+    'The pack rests at 4.20 V a cell, above its storage band (3.70–3.85 V), for 39 h of 48 h allowed: due in 9 h (tomorrow 08:00). Put it to storage: take out 1.98 Ah, to 3.80 V a cell (15.20 V the pack).',
   ]);
   expect(said([reading(0, level(lipo, 4200))], 51)[0]).toContain('overdue by 3 h (since today 08:00)');
 });
@@ -28,14 +28,14 @@ it('says what a custodian would say, with numbers, limit, hour and job', () => {
 it('names the lowest cell and what to put in, once', () => {
   expect(said([reading(0, [3460, 3450, 3440, 3450])], 0.5)).toEqual([
     'Cell 3 rests at 3.44 V, under the 3.50 V recharge-soon floor. Bring it up to storage now: put in 1.24 Ah at up to 3.3 A, to 3.80 V a cell (15.20 V the pack).',
-    'Rests at 3.44 V a cell, below its storage band (3.70–3.85 V), for under 1 h of 24 h allowed: due in 23 h (tomorrow 08:00).',
+    'The pack rests at 3.44 V a cell, below its storage band (3.70–3.85 V), for under 1 h of 24 h allowed: due in 23 h (tomorrow 08:00).',
   ]);
 });
 
 it('gives no advice about a pack that is out of use', () => {
   const sentences = said([reading(0, [3700, 3700, 2950, 3700])], 1);
   expect(sentences).toEqual([
-    'Over-discharged to 2.95 V: the house retires such a pack. A custodian decides.',
+    'The pack was over-discharged to 2.95 V a cell: the house retires such a pack. A custodian decides.',
     'Cell 3 rested at 2.95 V today 08:00, below the 3.00 V damage floor: out of use. Nobody may charge or fly it.',
     'Cell 3 rests 750 mV below the highest; the house retires for over 100 mV after balancing.',
   ]);
@@ -73,7 +73,7 @@ it('tells spread in charge where the volts alone would not', () => {
 
 it('says from when a pack can be read', () => {
   expect(said([reading(0, level(lipo, 3600), { condition: 'loaded' })], 0.2)).toContain(
-    'Read under load today 08:00; that decides neither storage nor spread. Read it rested from today 08:30.',
+    'The latest reading, today 08:00, was under load; that decides neither storage nor spread. Read it rested from today 08:30.',
   );
 });
 
@@ -83,14 +83,14 @@ it('keeps an over-discharge in mind', () => {
     'Cell 2 rested at 3.15 V today 08:00, under the 3.20 V over-discharge line. Charge it to storage at once and read it again.',
   );
   expect(said([event, reading(5, level(lipo, 3800))], 6)).toEqual([
-    'Cell 2 rested at 3.15 V today 08:00, under the 3.20 V over-discharge line; it read 3.80 V today 13:00.',
+    'Cell 2 rested at 3.15 V today 08:00, under the 3.20 V over-discharge line; the lowest cell read 3.80 V today 13:00.',
   ]);
 });
 
 it('speaks of the average where there are no cells to name', () => {
   const nimh = aPack({ chemistry: 'nimh', series: 6 });
   expect(said([total(0, 5700)], 1, nimh)[0]).toBe(
-    'Its average cell rests at 0.95 V, under the 1.00 V recharge-soon floor. Top it up now.',
+    'The average cell rests at 0.95 V, under the 1.00 V recharge-soon floor. Top it up now.',
   );
 });
 

@@ -1,8 +1,9 @@
-import type { FailedItem, Finding, LowCell, RuleId, SettingSlip } from '../assess';
+import type { ChargeBreach, FailedItem, Finding, LowCell, RuleId, SettingSlip } from '../assess';
 import { CHEMISTRY } from '../chemistry';
 import { INCIDENT_FACTS } from '../incident';
 import { HOUR_MS } from '../measure';
 import type { Lines } from '../rules';
+import type { ContentsBasis } from '../storage';
 import { amps, ohms, plural, volts } from './figures';
 import { INCIDENT_WORDS } from './incident';
 import { OCCASION_WORDS } from './inspection';
@@ -15,39 +16,67 @@ type Of<Rule extends RuleId> = Extract<Finding, { rule: Rule }>;
 export function statement(finding: Finding, reader: Reader): string {
   switch (finding.rule) {
     case 'unmeasured':
-      return finding.usedAt === null
-        ? 'No rested reading yet, so nobody can say what it holds.'
-        : `Used ${whenWords(finding.usedAt, reader)} and not read since, so nobody can say what it holds.`;
+      return unmeasured(finding, reader);
+    case 'not-known':
+      return `Nothing of this pack was measured for ${span(reader.now - finding.since)}, since ${dayWords(finding.since, reader)}: after ${finding.afterDays} days nobody knows how it is.`;
+    case 'self-storing':
+      return `The pack stores itself: it should be in its band by ${whenWords(finding.bledAt, reader)}.`;
+    case 'smart-settings':
+      return finding.afterHours === null
+        ? 'The pack’s own storage is switched off, so it will not come down by itself.'
+        : `The pack is set to store itself only after ${finding.afterHours} h; the house allows ${finding.allowanceHours} h above the band.`;
+    case 'field-charged':
+      return `The pack was charged at ${rate(finding.rateC)} ${whenWords(finding.at, reader)}, faster than at home: such a charge is for flying the same day.`;
+    case 'balance-due':
+      return finding.lastAt === null
+        ? `The cells were not balanced in ${plural(finding.charges, 'charge')}; the house balances ${everyCharge(finding.every)}.`
+        : `The cells were last balanced ${whenWords(finding.lastAt, reader)}, ${plural(finding.charges, 'charge')} ago; the house balances ${everyCharge(finding.every)}.`;
+    case 'charge-habits':
+      return `The charge of ${whenWords(finding.at, reader)} broke a rule of the house: ${listed(finding.breaches.map(breachWords))}${often(finding.times, finding.ofCharges, 'charge', finding.timesBySame)}.`;
+    case 'deep-use':
+      return `The flight of ${whenWords(finding.at, reader)} took out ${Math.round(finding.percent)} % of what the pack holds, ${Math.max(1, Math.round(finding.percent - finding.limitPercent))} points into the reserve; the house goes down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
+    case 'cold-use':
+      return `The last flight, ${whenWords(finding.at, reader)}, was at ${finding.celsius} °C outside. Below ${finding.limitC} °C a pack gives less and sags more.`;
+    case 'cooling':
+      return `The pack was warm ${whenWords(finding.feltAt, reader)}, so soon after its use that it may just be cooling.`;
+    case 'shelf-loss':
+      return `${finding.cell === null ? 'The pack' : `Cell ${finding.cell}`} lost ${Math.round(finding.percentAWeek * 10) / 10} % of charge a week lying on the shelf from ${dayWords(finding.fromAt, reader)} to ${dayWords(finding.toAt, reader)}, beyond what its chemistry leaks; over ${finding.limitPercent} % is one to watch.`;
+    case 'wears-faster':
+      return finding.how === 'step'
+        ? `The pack’s ${MEASURED[finding.measure]} changed at a stroke about ${dayWords(finding.since, reader)}; ${plural(finding.values, 'measurement')} since.`
+        : `The pack wears faster since about ${dayWords(finding.since, reader)}, by its ${MEASURED[finding.measure]}; ${plural(finding.values, 'measurement')} since.`;
     case 'storage-pending':
       return finding.by === 'job'
-        ? `Put to storage ${whenWords(finding.since, reader)}; volts move after a job, so it is pending until read rested.`
-        : `Should have bled itself to storage by ${whenWords(finding.since, reader)}; pending until read.`;
+        ? `The pack was put to storage ${whenWords(finding.since, reader)}. Volts move after a job, so the pack counts as pending until it is read rested.`
+        : `The pack should have brought itself to storage by ${whenWords(finding.since, reader)}; that is pending until it is read.`;
     case 'not-rested':
       return finding.condition === 'loaded'
-        ? `Read under load ${whenWords(finding.at, reader)}; that decides neither storage nor spread.`
-        : `Still settling when read ${whenWords(finding.at, reader)}; its volts do not count yet.`;
+        ? `The latest reading, ${whenWords(finding.at, reader)}, was under load; that decides neither storage nor spread.`
+        : `The pack was still settling when it was read ${whenWords(finding.at, reader)}; those volts do not count yet.`;
     case 'damage-floor':
       return `${lowCell(finding.low)} rested at ${volts(finding.low.mv)} V ${whenWords(finding.low.at, reader)}, below the ${volts(finding.limitMv)} V damage floor: out of use. Nobody may charge or fly it.`;
     case 'over-discharged':
-      return finding.school === 'retire'
-        ? `Over-discharged to ${volts(finding.low.mv)} V: the house retires such a pack. A custodian decides.`
-        : `Over-discharged to ${volts(finding.low.mv)} V: the house allows a supervised recovery, by a custodian, if the cause is known and nothing is swollen.`;
+      return overDischarged(finding);
     case 'over-discharge-event':
       return overDischargeEvent(finding, reader);
     case 'recharge-soon':
-      return `${lowCell(finding.low)} rests at ${volts(finding.low.mv)} V, under the ${volts(finding.limitMv)} V recharge-soon floor.`;
+      return finding.basis === 'read'
+        ? `${lowCell(finding.low)} rests at ${volts(finding.low.mv)} V, under the ${volts(finding.limitMv)} V recharge-soon floor.`
+        : finding.basis === 'used'
+          ? `${lowCell(finding.low)} rested at ${volts(finding.low.mv)} V ${whenWords(finding.low.at, reader)}, under the ${volts(finding.limitMv)} V recharge-soon floor, and the pack was used since.`
+          : `${lowCell(finding.low)} was left at about ${volts(finding.low.mv)} V ${whenWords(finding.low.at, reader)}, under the ${volts(finding.limitMv)} V recharge-soon floor, and was not read since.`;
     case 'overfull':
       return finding.severity === 'hold'
-        ? `Cell ${finding.cell} rested at ${volts(finding.mv)} V ${whenWords(finding.at, reader)}. This chemistry is full at ${volts(finding.fullMv)} V; from ${volts(finding.holdFromMv)} V it was charged as something it is not: on hold.`
-        : `Cell ${finding.cell} rests at ${volts(finding.mv)} V, above full (${volts(finding.fullMv)} V).`;
+        ? `${overfullCell(finding, reader)} This chemistry is full at ${volts(finding.fullMv)} V; from ${volts(finding.holdFromMv)} V on the pack was charged as something it is not, and is on hold.`
+        : `${overfullCell(finding, reader)} This chemistry is full at ${volts(finding.fullMv)} V.`;
     case 'storage-high':
-      return `Rests at ${volts(finding.mv)} V a cell, above its storage band (${volts(finding.bandLowMv)}–${volts(finding.bandHighMv)} V), ${clockPhrase(finding, reader)}.`;
+      return `${restsAt(finding)}, above its storage band (${volts(finding.bandLowMv)}–${volts(finding.bandHighMv)} V), ${clockPhrase(finding, reader)}.`;
     case 'storage-low':
-      return `Rests at ${volts(finding.mv)} V a cell, below its storage band (${volts(finding.bandLowMv)}–${volts(finding.bandHighMv)} V), ${clockPhrase(finding, reader)}.`;
+      return `${restsAt(finding)}, below its storage band (${volts(finding.bandLowMv)}–${volts(finding.bandHighMv)} V), ${clockPhrase(finding, reader)}.`;
     case 'spread':
       return spreadStatement(finding);
     case 'idle':
-      return `Last read ${whenWords(finding.lastReadAt, reader)}, ${span(reader.now - finding.lastReadAt)} ago; the house ${finding.doing === 'cycle' ? 'cycles' : 'reads'} an idle pack every ${finding.everyDays} days.`;
+      return `The pack was last read ${whenWords(finding.lastReadAt, reader)}, ${span(reader.now - finding.lastReadAt)} ago; the house ${finding.doing === 'cycle' ? 'cycles' : 'reads'} an idle pack every ${finding.everyDays} days.`;
     case 'weak-cell':
       return `Cell ${finding.cell} rested ${finding.belowMv} mV below its siblings after its use, read ${whenWords(finding.at, reader)}; ${linesWords(finding.lines, finding.severity, ' mV')}.`;
     case 'weakest-again':
@@ -59,63 +88,63 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'resistance-jump':
       return `Cell ${finding.cell} jumped from ${ohms(finding.against)} to ${ohms(finding.milliohm)}, ${percentUp(finding.factor)} in one step; over ${finding.limitPercent} % is more often a bad contact than a bad cell.`;
     case 'capacity':
-      return `Holds ${Math.round(finding.percent)} % of its label, by the latest measurements; ${linesWords(finding.lines, finding.severity, ' %')}.`;
+      return finding.severity === 'note'
+        ? `The latest measurement says that the pack holds ${Math.round(finding.percent)} % of its label; those before do not. One measurement decides nothing.`
+        : `The pack holds ${Math.round(finding.percent)} % of its label, by ${COUNTS[finding.agreeing] ?? finding.agreeing} of the latest measurements; ${linesWords(finding.lines, finding.severity, ' %')}.`;
     case 'run-time':
-      return `Flies ${Math.round(finding.percent)} % shorter on the same charge than at first, on ${finding.craft}; ${linesWords(finding.lines, finding.severity, ' %')}.`;
+      return runTime(finding, reader);
     case 'long-full':
-      return `Has stood full for ${Math.floor(finding.days)} days’ worth within a year, the longest from ${dayWords(finding.longestFrom, reader)} to ${dayWords(finding.longestTo, reader)}; from ${finding.limitDays} it is one to watch.`;
+      return `The pack stood full for ${Math.floor(finding.days)} days’ worth within a year, the longest from ${dayWords(finding.longestFrom, reader)} to ${dayWords(finding.longestTo, reader)}; from ${finding.limitDays} on a pack is watched.`;
     case 'cycles':
-      return `Has gone through ${Math.floor(finding.count)} full cycles; this chemistry is reviewed at ${finding.limit}.${
+      return `The pack went through ${Math.floor(finding.count)} full cycles; this chemistry is reviewed at ${finding.limit}.${
         finding.guessed > 0
           ? ` ${plural(finding.guessed, 'use')} had no charge noted and counted as a full one.`
           : ''
       }`;
     case 'age':
-      return `In service for ${years(finding.years)}; at ${finding.dutyClass} duty a pack is reviewed after ${years(finding.limit)}.`;
+      return `The pack is in service for ${years(finding.years)}; at ${finding.dutyClass} duty a pack is reviewed after ${years(finding.limit)}.`;
     case 'hot-use':
       return hotUse(finding, reader);
     case 'hot-charge':
-      return finding.severity === 'hold'
-        ? `Reached ${finding.celsius} °C while charging ${whenWords(finding.at, reader)}; over ${finding.limits.chargeHoldC} °C the house holds it. A lithium pack should be barely warm.`
-        : `Reached ${finding.celsius} °C while charging ${whenWords(finding.at, reader)}; over ${finding.limits.chargeWatchC} °C is one to watch.`;
+      return hotCharge(finding, reader);
     case 'wrong-setting':
-      return `The charge of ${whenWords(finding.at, reader)} was set for another pack: ${listed(finding.slips.map(slipWords))}.`;
+      return `The ${JOB_NOUNS[finding.mode]} of ${whenWords(finding.at, reader)} was set for another pack: ${listed(finding.slips.map(slipWords))}.`;
     case 'charge-failed':
-      return `${FAILED_WORDS[finding.how]} ${whenWords(finding.at, reader)}, ${failedPasses(finding.passes)}; the house retires after ${finding.limit}.`;
+      return `${FAILED_WORDS[finding.how]} ${whenWords(finding.at, reader)}${finding.cell === null ? '' : `, cell ${finding.cell} ${finding.apartMv} mV below the highest`}, ${failedPasses(finding.passes)}; the house retires after ${finding.limit}.`;
     case 'charge-implausible':
       return implausible(finding, reader);
     case 'landed-low':
-      return `Landed at ${volts(finding.mv)} V a cell under load ${whenWords(finding.at, reader)}, below ${volts(finding.limitMv)} V${again(finding.times, finding.ofFlights, 'flight')}.`;
+      return `The pack landed at ${volts(finding.mv)} V a cell under load ${whenWords(finding.at, reader)}, below ${volts(finding.limitMv)} V${again(finding.times, finding.ofFlights, 'flight')}.`;
     case 'unlogged':
       return finding.direction === 'charge'
-        ? `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no charge logged between.`
-        : `Read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use or discharge logged between.`;
+        ? `The lowest cell read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no charge logged between.`
+        : `The lowest cell read ${volts(finding.fromMv)} V ${whenWords(finding.fromAt, reader)} and ${volts(finding.toMv)} V ${whenWords(finding.toAt, reader)} with no use or discharge logged between.`;
     case 'swollen':
       return swollen(finding, reader);
     case 'incident':
       return incidentStatement(finding, reader);
     case 'held-by-hand':
-      return `Put on hold by hand ${whenWords(finding.at, reader)}: ${finding.reason}`;
+      return `The pack was put on hold by hand ${whenWords(finding.at, reader)}: ${finding.reason}`;
     case 'inspection-asked':
-      return `To be inspected before its next use, asked ${whenWords(finding.at, reader)}: ${finding.reason}`;
+      return `The pack is to be inspected before its next use, asked for ${whenWords(finding.at, reader)}: ${finding.reason}`;
     case 'recovery':
       return recoveryStatement(finding, reader);
     case 'second-name':
-      return `Retired by one person ${whenWords(finding.at, reader)}; the house wants a second name under it.`;
+      return `The pack was retired by one person ${whenWords(finding.at, reader)}; the house wants a second name under that.`;
     case 'inspection-failed':
-      return `Failed its inspection: ${listed(finding.failures.map((failure) => failureWords(failure, reader)))}.`;
+      return `The pack failed its inspection: ${listed(finding.failures.map((failure) => failureWords(failure, reader)))}.`;
     case 'not-as-delivered':
       return notAsDelivered(finding);
     case 'long-rest':
-      return `Not used since ${dayWords(finding.since, reader)}; after ${finding.days} days at rest the house looks a pack over before it is used.`;
+      return `The pack was not used since ${dayWords(finding.since, reader)}; after ${finding.days} days at rest the house looks a pack over before its next use.`;
     case 'baseline-missing':
-      return `New, and its baseline lacks ${listed(finding.missing.map((what) => missingWords(what, finding.resistances)))}.`;
+      return `The pack is new, and its baseline lacks ${listed(finding.missing.map((what) => missingWords(what, finding.resistances)))}.`;
     case 'inspection-due':
       return finding.lastAt === null
-        ? `Never inspected; the house inspects every ${finding.everyDays} days.`
-        : `Last inspected ${whenWords(finding.lastAt, reader)}; the house inspects every ${finding.everyDays} days.`;
+        ? `The pack was never inspected; the house inspects every ${finding.everyDays} days.`
+        : `The pack was last inspected ${whenWords(finding.lastAt, reader)}; the house inspects every ${finding.everyDays} days.`;
     case 'nimh-top-up':
-      return `Last charged ${whenWords(finding.lastAt, reader)}; the house tops a nickel pack up every ${finding.everyDays} days.`;
+      return `The pack was last charged ${whenWords(finding.lastAt, reader)}; the house tops a nickel pack up every ${finding.everyDays} days.`;
     default:
       return finding satisfies never;
   }
@@ -125,7 +154,7 @@ function overDischargeEvent(finding: Of<'over-discharge-event'>, reader: Reader)
   const { low, limitMv, readSince } = finding;
   const event = `${lowCell(low)} rested at ${volts(low.mv)} V ${whenWords(low.at, reader)}, under the ${volts(limitMv)} V over-discharge line`;
   return readSince
-    ? `${event}; it read ${volts(readSince.mv)} V ${whenWords(readSince.at, reader)}.`
+    ? `${event}; the lowest cell read ${volts(readSince.mv)} V ${whenWords(readSince.at, reader)}.`
     : `${event}.`;
 }
 
@@ -143,13 +172,158 @@ function spreadStatement(finding: Of<'spread'>): string {
   return `${apart}; up to ${limits.toleranceMv} mV is within tolerance.`;
 }
 
+function unmeasured({ why, since, lastReadAt }: Of<'unmeasured'>, reader: Reader): string {
+  switch (why) {
+    case 'never':
+      return 'There is no rested reading of this pack yet, so nobody can say what it holds.';
+    case 'used':
+      return `The pack was used ${since === null ? '' : `${whenWords(since, reader)} `}and not read since, so nobody can say what it holds.`;
+    case 'lapsed':
+      return `The pack was ${lastReadAt === null ? 'not read for long' : `last read ${dayWords(lastReadAt, reader)}`}; its own leak may have taken it out of its storage band since.`;
+    default:
+      return why satisfies never;
+  }
+}
+
+const MEASURED = { capacity: 'capacity', resistance: 'resistance' } as const;
+
+const JOB_NOUNS: Readonly<Record<Of<'wrong-setting'>['mode'], string>> = {
+  balance: 'charge',
+  fast: 'charge',
+  storage: 'storage job',
+  discharge: 'discharge',
+};
+
+function rate(c: number): string {
+  return `${Number(c.toFixed(1))}C`;
+}
+
+function everyCharge(every: number): string {
+  return every === 1 ? 'at every charge' : `at every ${ORDINALS[every] ?? `${every}th`} charge`;
+}
+
+/** "; the third of twenty charges, two by the same person"; nothing the first time. */
+function often(count: number, of: number, what: string, bySame: number): string {
+  if (count < 2) return '';
+  const same = bySame === count ? 'all by the same person' : `${COUNTS[bySame] ?? bySame} by the same person`;
+  return `; that is ${COUNTS[count] ?? count} of the last ${plural(of, what)}, ${same}`;
+}
+
+function breachWords(breach: ChargeBreach): string {
+  switch (breach.of) {
+    case 'label-rate':
+      return `${rate(breach.rateC)} where the label allows ${rate(breach.limitC)}`;
+    case 'field-rate':
+      return `${rate(breach.rateC)} where the house allows ${rate(breach.limitC)} in the field`;
+    case 'after-rest':
+      return `${rate(breach.rateC)} as the first charge after a long rest, which is at most ${rate(breach.limitC)}`;
+    case 'unrated':
+      return `${rate(breach.rateC)} though the label states no rate, which means 1C at most`;
+    case 'house-top':
+      return `up to ${volts(breach.topMv)} V a cell where the house stops at ${volts(breach.limitMv)} V`;
+    case 'cold':
+      return `at ${breach.celsius} °C where the house charges nothing below ${breach.limitC} °C`;
+    case 'warm-landing':
+      return `${breach.minutes} min after a warm landing where ${breach.limitMinutes} are waited`;
+    case 'felt-lukewarm':
+      return 'lukewarm to the hand at no more than 1C';
+    default:
+      return breach satisfies never;
+  }
+}
+
+function overDischarged({ low, school, severity, recoveryFromMv }: Of<'over-discharged'>): string {
+  const event = `The pack was over-discharged to ${volts(low.mv)} V a cell`;
+  if (school === 'retire') return `${event}: the house retires such a pack. A custodian decides.`;
+  if (severity === 'retire' && recoveryFromMv !== null)
+    return `${event}. A supervised recovery wants every cell above ${volts(recoveryFromMv)} V, so the house retires this one. A custodian decides.`;
+  return `${event}: the house allows a supervised recovery, by a custodian, if the cause is known and nothing is swollen.`;
+}
+
+function overfullCell({ cell, mv, at, when }: Of<'overfull'>, reader: Reader): string {
+  return when === 'read'
+    ? `Cell ${cell} read ${volts(mv)} V ${whenWords(at, reader)}.`
+    : `Cell ${cell} stood at ${volts(mv)} V when the charge of ${whenWords(at, reader)} ended.`;
+}
+
+/**
+ * What a pack holds while it was not read since: "charged to about 4.20 V a cell today 18:20, not read since".
+ * @param mv millivolts of its fullest cell by now
+ */
+export function basisWords(basis: ContentsBasis, mv: number, since: number, reader: Reader): string {
+  const when = whenWords(since, reader);
+  switch (basis) {
+    case 'read':
+      return `Read ${when}.`;
+    case 'charged':
+      return `Charged to about ${aboutVolts(mv)} V a cell ${when}, not read since.`;
+    case 'taper':
+      return `Charged to about 90–95 % ${when}, taken off before the last of it, not read since.`;
+    case 'filled':
+      return `By what went in ${when} about ${aboutVolts(mv)} V a cell; not read since.`;
+    case 'stored':
+      return `Put to storage ${when}, not read since.`;
+    case 'bled':
+      return `It should have brought itself to storage by ${when}; not read since.`;
+    case 'used':
+      return `By what was used ${when} about ${aboutVolts(mv)} V a cell; not read since.`;
+    default:
+      return basis satisfies never;
+  }
+}
+
+/** How the volts are known: read, or what the last charge left. */
+function restsAt({ mv, basis }: Of<'storage-high' | 'storage-low'>): string {
+  switch (basis) {
+    case 'read':
+      return `The pack rests at ${volts(mv)} V a cell`;
+    case 'charged':
+    case 'taper':
+      return `The pack was charged to about ${aboutVolts(mv)} V a cell and not read since`;
+    case 'filled':
+    case 'used':
+    case 'stored':
+    case 'bled':
+      return `The pack should rest at about ${aboutVolts(mv)} V a cell and was not read since`;
+    default:
+      return basis satisfies never;
+  }
+}
+
+/** Carried volts to the hundredth: more would pretend to know. */
+function aboutVolts(mv: number): string {
+  return volts(Math.round(mv / 10) * 10);
+}
+
+function runTime({ percent, craft, lines, severity, stepAt }: Of<'run-time'>, reader: Reader): string {
+  const shorter = `The pack flies ${Math.round(percent)} % shorter on the same charge than at first, on ${craft}`;
+  return stepAt !== null && severity === 'watch'
+    ? `${shorter}, all at once from ${dayWords(stepAt, reader)} on: that is a change to the craft more often than one in the pack.`
+    : `${shorter}; ${linesWords(lines, severity, ' %')}.`;
+}
+
+function hotCharge({ celsius, felt, at, severity, limits }: Of<'hot-charge'>, reader: Reader): string {
+  const heat =
+    felt === 'hot' ? 'was too hot to touch' : felt === 'warm' ? 'felt warm' : `reached ${celsius} °C`;
+  const event = `The pack ${heat} while it charged ${whenWords(at, reader)}`;
+  if (severity === 'hold')
+    return celsius !== null && celsius > limits.chargeHoldC
+      ? `${event}; over ${limits.chargeHoldC} °C the house holds a pack. A lithium pack should be barely warm.`
+      : `${event}; a lithium pack should be barely warm, so the house holds it.`;
+  return celsius !== null && celsius > limits.nimhChargeC
+    ? `${event}; over ${limits.nimhChargeC} °C a nickel pack is stopped and cools.`
+    : felt === 'hot'
+      ? `${event}: it is stopped and cools.`
+      : `${event}; over ${limits.chargeWatchC} °C is one to watch.`;
+}
+
 function clockPhrase({ clock }: Of<'storage-high' | 'storage-low'>, reader: Reader): string {
   return `for ${outFor(clock.since, reader)} of ${clock.allowanceHours} h allowed: ${dueWords(clock.dueAt, reader)}`;
 }
 
 /** "Cell 3", or the average of a pack whose cells cannot be read one by one. */
 function lowCell(low: LowCell): string {
-  return low.cell === null ? 'Its average cell' : `Cell ${low.cell}`;
+  return low.cell === null ? 'The average cell' : `Cell ${low.cell}`;
 }
 
 function outFor(since: number, reader: Reader): string {
@@ -188,21 +362,29 @@ function hotUse(
   { celsius, at, times: count, ofFlights, severity, limits }: Of<'hot-use'>,
   reader: Reader,
 ): string {
-  const hot = `Reached ${celsius} °C in use ${whenWords(at, reader)}`;
+  const hot =
+    celsius === null
+      ? `The pack was too hot to touch after its flight of ${whenWords(at, reader)}`
+      : `The pack reached ${celsius} °C in use ${whenWords(at, reader)}`;
   return severity === 'hold'
     ? `${hot}; over ${limits.useHoldC} °C the house holds it for inspection.`
     : `${hot}${again(count, ofFlights, 'flight')}; over ${limits.useWatchC} °C is one to watch.`;
 }
 
-function implausible({ oddity, value, expected, at }: Of<'charge-implausible'>, reader: Reader): string {
+function implausible(
+  { oddity, value, expected, at, readSince, severity }: Of<'charge-implausible'>,
+  reader: Reader,
+): string {
   const charge = `The charge of ${whenWords(at, reader)}`;
   switch (oddity) {
     case 'too-fast':
-      return `${charge} finished in ${Math.round(value)} min where about ${Math.round(expected)} were to be expected: a wrong setting or a dying pack.`;
+      return `${charge} finished in ${Math.round(value)} min where about ${Math.round(expected)} were to be expected: a wrong setting or a dying pack. ${readSince ? 'The pack was read since; its capacity is still to be seen.' : 'The pack is read, and its capacity seen, before it flies.'}`;
     case 'too-long':
       return `${charge} ran ${Math.round(value)} min where about ${Math.round(expected)} were to be expected: wrong mode, or an imbalance that will not close.`;
     case 'too-much':
-      return `${charge} put in ${Math.round(value)} mAh, more than the label’s ${Math.round(expected)} mAh.`;
+      return severity === 'hold'
+        ? `${charge} put in ${Math.round(value)} mAh where there was room for ${Math.round(expected)}: overcharged, or a wrong figure in the log. The pack lies outdoors overnight.`
+        : `${charge} put in ${Math.round(value)} mAh where there was room for about ${Math.round(expected)}.`;
     default:
       return oddity satisfies never;
   }
@@ -210,7 +392,7 @@ function implausible({ oddity, value, expected, at }: Of<'charge-implausible'>, 
 
 function swollen(finding: Of<'swollen'>, reader: Reader): string {
   const { swelling, thicknessMm, baselineMm, percent, severity, limits } = finding;
-  const felt = swelling ? `Swollen, ${swelling} to the thumb` : 'Found swollen';
+  const felt = swelling ? `The pack was swollen, ${swelling} to the thumb,` : 'The pack was found swollen';
   const measured =
     percent === null
       ? thicknessMm === null
@@ -219,37 +401,39 @@ function swollen(finding: Of<'swollen'>, reader: Reader): string {
       : `${thicknessMm} mm thick, ${Math.round(percent * 10) / 10} % more than its ${baselineMm} mm baseline`;
   const when = whenWords(finding.at, reader);
   if (severity === 'watch')
-    return `Measured ${measured} ${when}; from ${limits.watchPercent} % it is one to watch.`;
+    return `The pack measured ${measured} ${when}; from ${limits.watchPercent} % on it is watched.`;
   if (percent !== null && percent >= limits.holdPercent)
-    return `Measured ${measured} ${when}; from ${limits.holdPercent} % it is on hold.`;
-  return `${felt} ${when}${measured && `, ${measured}`}: out of use. Do not charge, press or pierce it.`;
+    return `The pack measured ${measured} ${when}; from ${limits.holdPercent} % on it is on hold.`;
+  return `${felt} ${when}${measured && `, ${measured}`}: out of use. Nobody charges, presses or pierces the pack.`;
 }
 
 function incidentStatement(finding: Of<'incident'>, reader: Reader): string {
   const { kind, at, watchUntil, endedEarly, deformed, afterCrash } = finding;
   const what = `${INCIDENT_WORDS[kind].name}, ${whenWords(at, reader)}: out of use.`;
   if (deformed.length > 0)
-    return `${what} Found out of shape after it (${listed(deformed.map(lowered))}): the house retires such a pack.`;
+    return `${what} A look after that found the pack out of shape (${listed(deformed.map(lowered))}): the house retires such a pack.`;
   if (!INCIDENT_FACTS[kind].mayReturn) return `${what} What burnt or leaked does not fly again.`;
   if (kind === 'crash' && afterCrash === 'retire') return `${what} The house retires every crashed pack.`;
   if (watchUntil === null) return what;
   if (reader.now < watchUntil)
-    return `${what} Watched from a distance until ${whenWords(watchUntil, reader)}.`;
-  return endedEarly ? `${what} Its watch was ended early.` : `${what} Its watch is over.`;
+    return `${what} The pack is watched from a distance until ${whenWords(watchUntil, reader)}.`;
+  return endedEarly
+    ? `${what} The watch from a distance was ended early.`
+    : `${what} The watch from a distance is over.`;
 }
 
 function recoveryStatement({ how, at, endsAt }: Of<'recovery'>, reader: Reader): string {
   switch (how) {
     case 'running':
-      return `A supervised recovery runs since ${whenWords(at, reader)}; it must end by ${whenWords(endsAt, reader)}, or at any warmth.`;
+      return `A supervised recovery runs since ${whenWords(at, reader)}; the charge must end by ${whenWords(endsAt, reader)}, or at any warmth.`;
     case 'reached':
-      return `Brought up by a supervised recovery ${whenWords(at, reader)}; such a pack stays on watch for life.`;
+      return `The pack was brought up by a supervised recovery ${whenWords(at, reader)}; such a pack stays on watch for life.`;
     case 'warm':
-      return `Got warm in a supervised recovery ${whenWords(at, reader)}: it goes.`;
+      return `The pack got warm in a supervised recovery ${whenWords(at, reader)}: the house retires such a pack.`;
     case 'time':
-      return `Did not come up within the time of a supervised recovery ${whenWords(at, reader)}: it goes.`;
+      return `The pack did not come up within the time of a supervised recovery ${whenWords(at, reader)}: the house retires such a pack.`;
     case 'given-up':
-      return `A supervised recovery was given up ${whenWords(at, reader)}: it goes.`;
+      return `A supervised recovery was given up ${whenWords(at, reader)}: the house retires such a pack.`;
     default:
       return how satisfies never;
   }
@@ -271,7 +455,7 @@ function notAsDelivered({
   outsideBy,
   limits,
 }: Of<'not-as-delivered'>): string {
-  const read = `Came at ${volts(lowestMv)}${highestMv === lowestMv ? '' : `–${volts(highestMv)}`} V a cell`;
+  const read = `The pack came at ${volts(lowestMv)}${highestMv === lowestMv ? '' : `–${volts(highestMv)}`} V a cell`;
   const level =
     spreadMv > limits.toleranceMv ? `${spreadMv} mV apart where ${limits.toleranceMv} is in tolerance` : '';
   const far = outsideBy > limits.arrivalMv ? `${outsideBy} mV outside its storage band` : '';
@@ -289,6 +473,7 @@ const FAILED_WORDS: Readonly<Record<Of<'charge-failed'>['how'], string>> = {
   stopped: 'The balance charge was stopped',
   error: 'The balance charge ended in an error',
   unbalanced: 'The balance charge ended out of balance',
+  'ends-apart': 'The balance charge ended with its cells apart',
 };
 
 function failedPasses(passes: number): string {

@@ -1,4 +1,4 @@
-import type { MayFly, StepKind, Verdict } from '../assess';
+import type { Charged, MayFly, StepKind, Verdict } from '../assess';
 import type { StorageState } from '../storage';
 
 /** The next step as an instruction, short enough for a button or a table cell. */
@@ -21,6 +21,8 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   'hand-over': 'Hand it over',
   'store-up-now': 'Charge to storage now',
   'top-up': 'Top it up now',
+  'feel-again': 'Let it cool, feel it again',
+  'fly-or-drain': 'Fly or drain it today',
   measure: 'Measure it',
   'measure-rested': 'Read it rested',
   'store-down': 'Discharge to storage',
@@ -32,8 +34,10 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   inspect: 'Inspect it',
   cycle: 'Cycle and read',
   're-read': 'Read it again',
+  'set-smart': 'Set how it stores itself',
   balance: 'Balance at next charge',
   'measure-resistance': 'Measure resistance again',
+  'measure-again': 'Measure it again soon',
   'check-charger': 'Check the charger’s setting',
   review: 'Review, keep on watch',
 };
@@ -50,15 +54,22 @@ export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 /** The pilot's answer, in words that stand alone. */
 export const MAY_FLY_WORDS: Readonly<Record<MayFly, string>> = {
   yes: 'May be flown',
-  'charge-first': 'Charge before flying',
   'measure-first': 'Measure before flying',
   'inspect-first': 'Inspect before flying',
   no: 'May not be charged or flown',
 };
 
+/** Whether it is charged for a flight, in words that stand beside the other answer. */
+export const CHARGED_WORDS: Readonly<Record<Charged, string>> = {
+  charged: 'charged',
+  'charge-first': 'charge before flying',
+  unknown: 'charge not known',
+};
+
 export const STORAGE_WORDS: Readonly<Record<StorageState['state'], string>> = {
   'in-band': 'in band',
   pending: 'pending',
+  'self-storing': 'stores itself',
   high: 'high',
   low: 'low',
   unmeasured: 'not measured',

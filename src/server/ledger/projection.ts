@@ -1,11 +1,13 @@
-import { assess, isOutOfUse, readingStep } from '../../core/assess';
-import type { Assessment, MayFly, StepKind, Verdict } from '../../core/assess';
+import { readingStep, timeline } from '../../core/assess';
+import type { Assessment, Segment } from '../../core/assess';
+import { isLithium } from '../../core/chemistry';
 import { isInService } from '../../core/lifecycle';
 import type { Instant } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackHistory, PackRecord } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
+import { contentsMv } from '../../core/storage';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 
@@ -27,42 +29,49 @@ export async function project(
 ): Promise<void> {
   const newest = records.reduce((latest, record) => Math.max(latest, record.recordedAt), 0);
   const history = fold(pack, records);
-  const row = {
-    ...stateRow(history, assess(history, rules, newest), records.length, headHash, version, newest),
-    lapses: JSON.stringify(lapsesAfter(history, rules, newest)),
-  };
-  const columns = Object.keys(row);
+  const [first, ...later] = timeline(history, rules, newest);
+  const row = stateRow(history, first!.assessment, records.length, headHash, version, newest);
+  const told = { ...row, ...futureOf(history, first!, later, row) };
+  const columns = Object.keys(told);
   await em.execute(
     `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})
      on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
-    Object.values(row),
+    Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value)),
   );
 }
 
-/** What will be said of a pack from a later moment on, if no record comes before. */
-interface Lapse {
-  readonly at: Instant;
-  readonly verdict: Verdict;
-  readonly mayFly: MayFly;
-  readonly findings: Assessment['findings'];
-  readonly needs: Assessment['needs'];
-  /** Its next step where it is out of use again; else the one it has. */
-  readonly nextDo: StepKind | null;
-  readonly outSince: Instant | null;
+type Row = ReturnType<typeof stateRow>;
+
+/** A column that holds JSON, still to be written as such. */
+interface Json {
+  readonly json: unknown;
 }
 
-/** Every day until which a release keeps the pack on watch, still ahead at its latest record, and what comes of it then. */
-function lapsesAfter(history: PackHistory, rules: HouseRules, newest: Instant): readonly Lapse[] {
-  const days = history.decisions.flatMap(({ what }) =>
-    what.to === 'release' && typeof what.watch === 'object' && what.watch.until > newest
-      ? [what.watch.until]
-      : [],
-  );
-  return [...new Set(days)].map((at) => {
-    const { verdict, mayFly, findings, needs, steps, outSince } = assess(history, rules, at);
-    const nextDo = isOutOfUse(verdict) ? (steps[0]?.do ?? null) : null;
-    return { at, verdict, mayFly, findings, needs, nextDo, outSince };
-  });
+function isJson(value: unknown): value is Json {
+  return typeof value === 'object' && value !== null && 'json' in value;
+}
+
+/**
+ * What the row becomes by time alone: for each later segment the columns that differ from the row, by name, and from when on.
+ * pack_standing picks the one that holds at a moment.
+ */
+function futureOf(history: PackHistory, first: Segment, later: readonly Segment[], row: Row) {
+  const { seq, head_hash: hash, rules_version: version } = row;
+  const segments: { at: Instant; row: Record<string, unknown> }[] = [];
+  let before = JSON.stringify({});
+  for (const { from, assessment } of later) {
+    const then = stateRow(history, assessment, seq, hash, version, first.from);
+    const changed: Record<string, unknown> = {};
+    for (const [column, value] of Object.entries(then)) {
+      const old: unknown = row[column as keyof Row];
+      if (JSON.stringify(value) !== JSON.stringify(old)) changed[column] = isJson(value) ? value.json : value;
+    }
+    const now = JSON.stringify(changed);
+    if (now === before) continue;
+    before = now;
+    segments.push({ at: from, row: changed });
+  }
+  return { lapses: { json: segments }, changes_at: timestamp(segments[0]?.at ?? null) };
 }
 
 function stateRow(
@@ -73,7 +82,7 @@ function stateRow(
   rulesVersion: number,
   newest: number,
 ) {
-  const { storage, latest, charge, steps, due, findings, verdict, mayFly } = assessment;
+  const { storage, contents, steps, due, findings, verdict, mayFly, charged } = assessment;
   const { life, watch, outSince, harm } = assessment;
   const running = storage.state === 'high' || storage.state === 'low' ? storage : null;
   // Nobody puts a retired pack to storage.
@@ -89,11 +98,11 @@ function stateRow(
     last_record_at: timestamp(history.lastRecordAt ?? newest),
     verdict,
     may_fly: mayFly,
-    findings: JSON.stringify(findings),
-    cells_mv: latest ? JSON.stringify(latest.cellsMv) : null,
-    by_cell: latest?.byCell ?? true,
-    read_at: latest ? timestamp(latest.at) : null,
-    soc_percent: charge?.lowest.percent ?? null,
+    charged,
+    findings: { json: findings },
+    ...cellsNow(history, assessment),
+    basis: contents?.basis ?? null,
+    soc_percent: contents?.lowest.percent ?? null,
     storage: storage.state,
     since: 'since' in storage ? timestamp(storage.since) : null,
     due_at: clock ? timestamp(clock.dueAt) : null,
@@ -108,7 +117,7 @@ function stateRow(
     holder_id: history.holderId,
     received_at: timestamp(history.receivedAt),
     used_at: used.length > 0 ? timestamp(Math.max(...used)) : null,
-    tasks: JSON.stringify(due),
+    tasks: { json: due },
     task_due_at: timestamp(due[0]?.dueAt ?? null),
     season_due_at: timestamp(due.find((task) => task.do === 'inspect-season')?.dueAt ?? null),
     life: life.state,
@@ -119,6 +128,18 @@ function stateRow(
     watch_incident: watch?.incidentId ?? null,
     apart: life.apart || harm.length > 0,
     consignment_id: life.consignmentId,
-    needs: JSON.stringify(assessment.needs),
+    needs: { json: assessment.needs },
   };
+}
+
+/** The cells as lists draw them: as read while nothing happened since, else as carried, to the hundredth of a volt. */
+function cellsNow({ pack }: PackHistory, { latest, contents }: Assessment) {
+  const read_at = latest ? timestamp(latest.at) : null;
+  if (latest && (contents === null || contents.basis === 'read' || !isLithium(pack.chemistry))) {
+    const holds = contents !== null || !isLithium(pack.chemistry);
+    return { cells_mv: holds ? { json: latest.cellsMv } : null, by_cell: latest.byCell, read_at };
+  }
+  const carried = contents && isLithium(pack.chemistry) ? contentsMv(pack.chemistry, contents) : null;
+  const cells = carried?.map((mv) => Math.round(mv / 10) * 10) ?? null;
+  return { cells_mv: cells ? { json: cells } : null, by_cell: (cells?.length ?? 1) === pack.series, read_at };
 }

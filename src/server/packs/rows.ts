@@ -7,7 +7,7 @@ import type { Entities } from '../platform/database';
 export const PACK_ROW_COLUMNS = `
   p.id, p.tag, p.type_id as "typeId", p.owner, p.home_place_id as "homePlaceId", p.field_pack as "fieldPack",
   s.place_id as "placeId", s.slot, s.holder_id as "holderId", ${asInstant('s.received_at')} as "receivedAt",
-  ${asInstant('s.used_at')} as "usedAt", s.tasks, s.verdict, s.may_fly as "mayFly",
+  ${asInstant('s.used_at')} as "usedAt", s.tasks, s.verdict, s.may_fly as "mayFly", s.charged, s.basis,
   s.cells_mv as "cellsMv", s.by_cell as "byCell", ${asInstant('s.read_at')} as "readAt", s.soc_percent as "socPercent",
   s.storage, ${asInstant('s.since')} as since, ${asInstant('s.due_at')} as "dueAt",
   s.allowance_hours as "allowanceHours", s.life, ${asInstant('s.out_since')} as "outSince",

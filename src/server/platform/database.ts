@@ -4,6 +4,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { WhenItGoesWrong } from './migrations/WhenItGoesWrong';
+import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WholeJudgement } from './migrations/WholeJudgement';
 
 /** One unit of work: its own identity map, its own transaction. */
@@ -21,6 +22,7 @@ const MIGRATIONS = [
   { name: '002_whole_judgement', class: WholeJudgement },
   { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
   { name: '004_when_it_goes_wrong', class: WhenItGoesWrong },
+  { name: '005_verdicts_that_stay_true', class: VerdictsThatStayTrue },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

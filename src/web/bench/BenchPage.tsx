@@ -178,7 +178,7 @@ function SumBlock({ title, sum, children }: { title: string; sum: Sum; children:
           <p className="text-faint">Wants {sum.wants}.</p>
         ) : (
           <>
-            <p className="text-lg font-bold">{sum.result}</p>
+            <p className={`text-lg font-bold ${sum.refused ? 'text-red' : ''}`}>{sum.result}</p>
             <p className="font-mono text-sm text-faint">{sum.formula}</p>
             {sum.also && <p className="text-sm">{sum.also}</p>}
           </>

@@ -2,7 +2,7 @@ import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { restedReadings } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
-import { healthShare, median, resistanceAt25, standing } from '../../core/health';
+import { measure, median, resistanceAt25, standing } from '../../core/health';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { volts } from '../../core/wording';
@@ -49,7 +49,7 @@ export function benchFor(
 ): BenchDraft {
   const { rested } = restedReadings(history, rules);
   const latest = rested.at(-1);
-  const share = Math.min(1, healthShare(history, rested));
+  const { capacityMah } = measure(history, rested, rules, history.lastRecordAt ?? 0);
   const at25 = history.resistances.map(({ irMilliohm, temperatureC }) =>
     median(irMilliohm.map((milliohm) => resistanceAt25(milliohm, temperatureC))),
   );
@@ -60,7 +60,7 @@ export function benchFor(
     ...bench,
     chemistry: type.chemistry,
     series: String(type.series),
-    capacity: String(Math.round(type.capacityMah * share)),
+    capacity: String(Math.round(capacityMah)),
     cells: latest ? latest.cellsMv.map(volts).join(' ') : '',
     milliohm: figure(standing(at25.map((value) => ({ at: 0, value, records: [] })))?.value),
     labelC: figure(type.chargeC),

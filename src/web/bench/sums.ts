@@ -1,6 +1,6 @@
 import { chargeCurrent, chargeTime, dischargeTime, drainPlan } from '../../core/charging';
 import type { CurrentLimit } from '../../core/charging';
-import { isLithium, socPercent } from '../../core/chemistry';
+import { CHEMISTRY, isLithium, socPercent } from '../../core/chemistry';
 import type { Chemistry, LithiumChemistry } from '../../core/chemistry';
 import {
   effectiveC,
@@ -13,6 +13,7 @@ import {
 } from '../../core/flying';
 import type { DrainLoad } from '../../core/lifecycle';
 import { parseFigure, parseMah, parseVolts } from '../../core/reading';
+import { DEFAULT_PRESET, PRESET_RULES } from '../../core/rules';
 import type { HouseRules } from '../../core/rules';
 import { nextUse, storageJob, storageState } from '../../core/storage';
 import type { StorageState } from '../../core/storage';
@@ -21,6 +22,7 @@ import {
   ampHours,
   amps,
   drainRefusalSentence,
+  inTheWay,
   nextUseWords,
   ohms,
   volts,
@@ -62,7 +64,13 @@ export type BenchField = keyof BenchDraft;
 
 /** One sum: what comes out, and the formula with its figures filled in; or which fields it still wants. */
 export type Sum =
-  | { readonly state: 'done'; readonly result: string; readonly formula: string; readonly also?: string }
+  | {
+      readonly state: 'done';
+      readonly result: string;
+      readonly formula: string;
+      readonly also?: string;
+      readonly refused?: boolean;
+    }
   | { readonly state: 'open'; readonly wants: string };
 
 /** The fields' figures; null where nothing, or no figure, is typed. */
@@ -154,6 +162,13 @@ const done = (result: string, formula: string, also?: string): Sum => ({
   ...(also ? { also } : {}),
 });
 
+const refused = (result: string, formula: string): Extract<Sum, { state: 'done' }> => ({
+  state: 'done',
+  result,
+  formula,
+  refused: true,
+});
+
 const LIMIT_WORDS: Readonly<Record<CurrentLimit, string>> = {
   house: 'the house’s rate decides',
   label: 'the label decides',
@@ -166,6 +181,8 @@ export function currentSum(figures: BenchFigures): Sum & { readonly amps?: numbe
   const { ah, series, of } = figures;
   const houseC = of('houseC');
   const topV = of('topV');
+  const danger = chargeDanger(figures);
+  if (danger) return danger;
   if (ah === null || series === null || houseC === null || topV === null)
     return open('capacity, cells, a rate and a top voltage');
   const [labelC, channelA, channelW] = [of('labelC'), of('channelA'), of('channelW')];
@@ -188,10 +205,33 @@ export function currentSum(figures: BenchFigures): Sum & { readonly amps?: numbe
   };
 }
 
+/** Why nobody should set a charger so: a top above what the chemistry may ever see, or cells no ordinary charge may start on. */
+function chargeDanger({ chemistry, cellsMv, of }: BenchFigures): Extract<Sum, { state: 'done' }> | null {
+  const { fullMv, name } = CHEMISTRY[chemistry];
+  const topV = of('topV');
+  if (fullMv !== null && topV !== null && Math.round(topV * 1000) > fullMv)
+    return refused(
+      `Not to ${topV.toFixed(2)} V a cell`,
+      `${name} is full at ${volts(fullMv)} V. Above it plating begins, and such packs have burnt hours later.`,
+    );
+  const lowest = cellsMv ? Math.min(...cellsMv) : null;
+  const floorMv = PRACTICE_FLOORS[chemistry].damageMv;
+  if (lowest !== null && isLithium(chemistry) && lowest < floorMv)
+    return refused(
+      'Not by an ordinary charge',
+      `A cell at ${volts(lowest)} V is below ${volts(floorMv)} V, its damage floor: the pack is out of use, and a custodian decides.`,
+    );
+  return null;
+}
+
+const PRACTICE_FLOORS = PRESET_RULES[DEFAULT_PRESET].floors;
+
 /** How long the charge takes, phase by phase. */
 export function chargeTimeSum(figures: BenchFigures): Sum {
   const { chemistry, ah, cellsMv, of } = figures;
   if (!isLithium(chemistry)) return open('a lithium pack: a nickel charge ends on a peak, not by this sum');
+  const danger = chargeDanger(figures);
+  if (danger) return danger;
   const current = currentSum(figures).amps;
   const milliohm = of('milliohm');
   const topV = of('topV');
@@ -229,10 +269,20 @@ export function storageSum(
   const facts = pack(chemistry, series, ah, of('labelC'));
   const job = storageJob(facts, cellsMv, rules);
   if (!job) return open('capacity and cells');
-  const target = socPercent(chemistry, job.targetMv);
+  if (job.inTheWay)
+    return refused(
+      'Not through the main lead',
+      `${inTheWay(job.inTheWay)}. Every cell moves by the same charge.`,
+    );
+  if (job.direction === 'charge') {
+    const danger = chargeDanger({ ...figures, of: (field) => (field === 'topV' ? null : of(field)) });
+    if (danger) return danger;
+  }
   const decidingMv = job.direction === 'charge' ? Math.min(...cellsMv) : Math.max(...cellsMv);
   const now = socPercent(chemistry, decidingMv);
-  const sum = `${ampHours(ah)} × |${now.toFixed(0)} % − ${target.toFixed(0)} %| = ${ampHours(job.chargeAh)}`;
+  // The other cells may let the deciding one go less far than to the target.
+  const end = now + ((job.direction === 'charge' ? 1 : -1) * job.chargeAh * 100) / ah;
+  const sum = `${ampHours(ah)} × |${now.toFixed(0)} % − ${end.toFixed(0)} %| = ${ampHours(job.chargeAh)}`;
   const to = `to ${volts(job.targetMv)} V a cell, ${volts(job.packTargetMv)} V the pack`;
   const also = nextUseWords(nextUse(justRead(facts, cellsMv, rules, reader.now), fliesAt), reader);
   if (job.direction === 'charge') {
@@ -251,7 +301,7 @@ export function storageSum(
     capacityAh: ah,
     series,
     fromPercent: now,
-    toPercent: target,
+    toPercent: Math.min(now, end),
     amps: dischargeA,
     watts,
   };
@@ -329,11 +379,17 @@ export function hoverOffSum({ chemistry, ah, cellsMv, of }: BenchFigures, rules:
   if (!isLithium(chemistry)) return open('a lithium pack');
   if (ah === null || !cellsMv || hoverA === null) return open('capacity, cells and hover amps');
   const { targetMv } = rules.storage[chemistry];
+  const job = storageJob(pack(chemistry, cellsMv.length, ah, null), cellsMv, rules);
+  if (job?.inTheWay)
+    return refused('Not in the hover', `${inTheWay(job.inTheWay)}. In the air nothing watches single cells.`);
   const now = socPercent(chemistry, Math.max(...cellsMv));
-  const target = socPercent(chemistry, targetMv);
+  const target = Math.min(now, job?.direction === 'discharge' ? now - (job.chargeAh * 100) / ah : now);
   const minutes = hoverOffMinutes(now, target, ah, hoverA);
   if (minutes === 0)
-    return done('Nothing to hover off', `${now.toFixed(0)} % is not above ${target.toFixed(0)} %`);
+    return done(
+      'Nothing to hover off',
+      `${now.toFixed(0)} % is not above ${socPercent(chemistry, targetMv).toFixed(0)} %`,
+    );
   const drop = of('dropMv') ?? 0;
   return done(
     `${minutesWords(minutes)} of hover${drop > 0 ? `, landing at ${volts(targetMv - drop)} V a cell in the hover` : ''}`,

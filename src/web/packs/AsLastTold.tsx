@@ -43,7 +43,7 @@ export function AsLastTold({
           <VerdictMark verdict={row.verdict} large />
           {!written && (
             <span className="text-lg">
-              <MayFlyMark mayFly={row.mayFly} />
+              <MayFlyMark mayFly={row.mayFly} charged={row.charged} percent={row.socPercent} />
             </span>
           )}
         </p>

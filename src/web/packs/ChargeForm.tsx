@@ -10,6 +10,7 @@ import { Choice, SelectField, TextField } from '../kit/fields';
 import { NO_CHARGE, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
+import { FeltField } from './FeltField';
 import { ENDING_WORDS, MODE_WORDS } from './recordWords';
 import type { PackView } from '../app/packView';
 
@@ -76,10 +77,11 @@ export default function ChargeForm({
         />
         <TextField label="Cells at the end" {...text('end')} className="font-mono" />
       </div>
-      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
         <TextField label="mAh moved" inputMode="decimal" {...text('moved')} />
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="Hottest °C" {...text('celsius')} />
+        <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
         <TextField label="Ended at" type="datetime-local" hint="Empty: now." {...text('ended')} />
       </div>
       <fieldset className="grid gap-3 border-t border-line pt-2">

@@ -4,6 +4,7 @@ import { Choice, SelectField, TextField } from '../kit/fields';
 import { NO_FLIGHT, flightTyped } from './entryDrafts';
 import type { FlightDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
+import { FeltField } from './FeltField';
 import type { PackView } from '../app/packView';
 
 const CONDITIONS = [
@@ -72,8 +73,9 @@ export function FlightForm({
           />
         </div>
       </div>
-      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
         <TextField label="Hottest °C" {...text('hottest')} />
+        <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
         <TextField label="Outside °C" {...text('ambient')} />
         <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
         <TextField label="Remarks" {...text('remarks')} />

@@ -4,7 +4,7 @@ import type { InstrumentAnswer, PackDetails, PackTypeAnswer } from '../../contra
 import { OCCASIONS, SWELLINGS } from '../../core/inspection';
 import type { Marks, Occasion, Swelling } from '../../core/inspection';
 import type { RecordBody } from '../../core/record';
-import { MEANING_WORDS, OCCASION_WORDS, SWELLING_WORDS } from '../../core/wording';
+import { FELT_WORDS, MEANING_WORDS, OCCASION_WORDS, SWELLING_WORDS } from '../../core/wording';
 import { readDraft, useDraft } from '../app/drafts';
 import { inspectionOf, photoWant } from '../app/inspection/inspectionRecord';
 import { ItemAnswers } from '../app/inspection/ItemAnswers';
@@ -23,6 +23,7 @@ interface InspectionFormDraft {
   readonly occasion: Occasion;
   readonly marks: Marks;
   readonly swelling: Swelling;
+  readonly felt: 'warm' | 'hot';
   readonly measures: MeasuresDraft;
   readonly remarks: string;
 }
@@ -44,6 +45,7 @@ export function InspectionForm({
     occasion: occasionFor(view),
     marks: {},
     swelling: 'soft',
+    felt: 'warm',
     measures: NO_MEASURES,
     remarks: '',
   });
@@ -61,7 +63,12 @@ export function InspectionForm({
   const { thicknessMm = null, massG = null } = measures ?? {};
   const { marks, swelling } = draft;
   const remarks = blankToNull(draft.remarks);
-  const payload = inspectionOf(draft.occasion, items, { marks, swelling, thicknessMm, massG, remarks });
+  const warm = marks.warm?.answer === 'fail';
+  const felt = warm ? draft.felt : null;
+  const payload = {
+    ...inspectionOf(draft.occasion, items, { marks, swelling, thicknessMm, massG, remarks }),
+    felt,
+  };
   const body: RecordBody = { kind: 'inspection', payload, supersedes: null };
   const also = measures ? measuredAlong(measures, instrument) : [];
   const photos = photoWant(items, draft.marks);
@@ -142,6 +149,14 @@ export function InspectionForm({
           <p className="font-bold text-red">Do not charge, press or pierce it. Outdoors, at a distance.</p>
         </>
       )}
+      {warm && (
+        <Choice
+          label="To a bare hand it is"
+          options={WARMTH}
+          value={draft.felt}
+          onChange={(felt) => change({ felt })}
+        />
+      )}
       <TextField
         label="Remarks"
         value={draft.remarks}
@@ -170,11 +185,17 @@ export function InspectionForm({
   );
 }
 
+const WARMTH = [
+  { value: 'warm', label: FELT_WORDS.warm },
+  { value: 'hot', label: FELT_WORDS.hot },
+] as const;
+
 /** The occasion most likely in hand. */
 function occasionFor({ assessment, history }: PackView): Occasion {
   if (assessment.needs.some((need) => need.need === 'inspection' && need.afterCrash)) return 'after-crash';
   if (assessment.needs.some(({ need }) => need === 'inspection')) return 'scheduled';
   if (assessment.steps.some((step) => step.do === 'complete-baseline')) return 'receipt';
+  if (assessment.steps.some((step) => step.do === 'feel-again')) return 'after-use';
   if (assessment.mayFly === 'inspect-first') return 'season-start';
   if (assessment.steps.some((step) => step.do === 'inspect')) return 'scheduled';
   return history.holderId === null ? 'scheduled' : 'before-use';

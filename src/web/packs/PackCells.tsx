@@ -43,7 +43,10 @@ export function PackCell({
       return pack.lowestMv === null ? (
         <Missing />
       ) : (
-        <span className="font-mono">{volts(pack.lowestMv)} V</span>
+        <span className="font-mono">
+          {row.basis === 'read' ? '' : 'about '}
+          {volts(pack.lowestMv)} V
+        </span>
       );
     case 'spread':
       return pack.spreadMv === null ? null : (
@@ -55,7 +58,9 @@ export function PackCell({
       );
     case 'charge':
       return row.socPercent === null ? null : (
-        <span className="font-mono">{Math.round(row.socPercent)} %</span>
+        <span className={`font-mono ${row.charged === 'charged' ? '' : 'text-faint'}`}>
+          {Math.round(row.socPercent)} %
+        </span>
       );
     case 'due':
       return <PackClock pack={pack} />;

@@ -8,7 +8,7 @@ import { usePerson } from '../app/Person';
 import { useRegister } from '../app/queries';
 import { LargeCellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
-import { MayFlyMark } from './MayFlyMark';
+import { answersOf, MayFlyMark } from './MayFlyMark';
 import { packView, provisional } from '../app/packView';
 import type { PackView } from '../app/packView';
 
@@ -70,10 +70,10 @@ export function RecordPreview({
       <div className="text-sm">
         <p className="flex flex-wrap items-center gap-x-4 text-base">
           <VerdictMark verdict={assessment.verdict} />
-          <MayFlyMark mayFly={assessment.mayFly} />
+          <MayFlyMark {...answersOf(assessment)} />
         </p>
-        {assessment.findings.slice(0, 3).map((finding) => (
-          <p key={finding.rule} className="mt-1">
+        {assessment.findings.slice(0, 3).map((finding, i) => (
+          <p key={`${finding.rule} ${i}`} className="mt-1">
             {sentence(finding, reader, isOutOfUse(assessment.verdict))}
           </p>
         ))}

@@ -1,15 +1,15 @@
-import { useId, useMemo } from 'react';
+import { useId } from 'react';
 import type { RefObject } from 'react';
 import type { PackDetails } from '../../contract';
-import { awaitsDecision, END_STEPS, isOutOfUse, restedReadings } from '../../core/assess';
+import { awaitsDecision, END_STEPS, isOutOfUse } from '../../core/assess';
 import type { NextStep } from '../../core/assess';
 import { isInService } from '../../core/lifecycle';
-import { DAY_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
 import { PRESETS, PRESET_TITLES } from '../../core/rules';
 import type { HouseRules, PresetName } from '../../core/rules';
-import { carriedForward, carriedMv, storageEvidence } from '../../core/storage';
-import { charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
+import { isLithium } from '../../core/chemistry';
+import { contentsMv } from '../../core/storage';
+import { basisWords, charge, dueWords, STEP_WORDS, volts, whenWords } from '../../core/wording';
 import type { Reader } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { useMay } from '../app/Person';
@@ -19,7 +19,7 @@ import { LargeCellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
 import type { EntryKind } from './EntryPanel';
 import { Findings } from './Findings';
-import { MayFlyMark } from './MayFlyMark';
+import { answersOf, MayFlyMark } from './MayFlyMark';
 import type { PackView } from '../app/packView';
 
 interface Props {
@@ -51,7 +51,7 @@ export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry
           {held && assessment.verdict === 'retire-advised' && <VerdictMark verdict="hold" large />}
           <VerdictMark verdict={assessment.verdict} large />
           <span className="text-lg">
-            <MayFlyMark mayFly={assessment.mayFly} />
+            <MayFlyMark {...answersOf(assessment)} />
           </span>
           <ClockLine view={view} />
         </p>
@@ -121,6 +121,10 @@ function ClockLine({ view }: { view: PackView }) {
       return (
         <span className="text-faint">put to storage {whenWords(storage.since, reader)}, to be confirmed</span>
       );
+    case 'self-storing':
+      return (
+        <span className="text-faint">stores itself, in its band by {whenWords(storage.bledAt, reader)}</span>
+      );
     case 'unmeasured':
       return <span className="font-bold text-amber">storage unknown</span>;
     case 'no-rule':
@@ -152,6 +156,8 @@ const ACT_OF_STEP: Readonly<Partial<Record<NextStep['do'], Act>>> = {
   inspect: INSPECT_IT,
   'inspect-season': INSPECT_IT,
   mend: { entry: 'inspection', label: 'Inspect it again' },
+  'feel-again': { entry: 'inspection', label: 'Note how it feels' },
+  'fly-or-drain': { entry: 'flight', label: 'Note the flight' },
   'complete-baseline': { entry: 'inspection', label: 'Measure it now' },
 };
 
@@ -204,45 +210,54 @@ function dueOf(step: NextStep['do'], dueAt: Instant, reader: Reader): string {
 /** What cannot wait, and what waits for a hand rather than for an hour. */
 const UNTIMED: ReadonlySet<NextStep['do']> = new Set(['store-up-now', 'inspect-held', ...END_STEPS]);
 
+/** The cells as they are: read, or carried from what happened since, which the heading then says. */
 function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
   const reader = useReader();
-  const { latest, charge: soc } = view.assessment;
+  const { latest, contents } = view.assessment;
   const { series, chemistry } = view.facts;
-  const byNow = useByNow(view, rules, reader.now);
-  if (!latest) return <p className="text-faint">No rested reading yet.</p>;
-  const packMv = latest.byCell
-    ? latest.cellsMv.reduce((sum, mv) => sum + mv, 0)
-    : (latest.cellsMv[0] ?? 0) * series;
+  const carried =
+    contents && isLithium(chemistry) && contents.basis !== 'read' ? contentsMv(chemistry, contents) : null;
+  const cellsMv = carried ? carried.map((mv) => Math.round(mv / 10) * 10) : latest?.cellsMv;
+  if (!cellsMv || (latest && !contents && isLithium(chemistry)))
+    return (
+      <p className="text-faint">
+        {latest
+          ? `What it holds is not known: it was used and not read since ${whenWords(latest.at, reader)}.`
+          : 'No rested reading yet.'}
+      </p>
+    );
+  const byCell = cellsMv.length === series && (carried !== null || latest!.byCell);
+  const packMv = byCell ? cellsMv.reduce((sum, mv) => sum + mv, 0) : cellsMv[0]! * series;
+  const about = carried ? 'about ' : '';
   return (
     <div>
       <h2 className="mb-1 flex items-baseline justify-between">
-        Cells <span className="text-sm font-normal text-faint">{whenWords(latest.at, reader)}</span>
+        Cells{' '}
+        <span className="text-sm font-normal text-faint">
+          {carried ? 'not read since' : whenWords(latest!.at, reader)}
+        </span>
       </h2>
-      <LargeCellLadder chemistry={chemistry} cellsMv={latest.cellsMv} rules={rules} byCell={latest.byCell} />
+      <LargeCellLadder
+        chemistry={chemistry}
+        cellsMv={byCell || series === 1 ? cellsMv : Array.from({ length: 1 }, () => cellsMv[0]!)}
+        rules={rules}
+        byCell={byCell}
+      />
+      {carried && contents && (
+        <p className="mt-1 text-sm font-bold text-amber">
+          {basisWords(contents.basis, Math.max(...cellsMv), contents.since, reader)}
+        </p>
+      )}
       <dl className="mt-1 flex flex-wrap gap-x-6 text-sm">
-        <Fact name="Pack" value={`${volts(packMv)} V`} />
-        {latest.byCell && series > 1 && (
-          <Fact name="Spread" value={`${Math.max(...latest.cellsMv) - Math.min(...latest.cellsMv)} mV`} />
+        <Fact name="Pack" value={`${about}${volts(packMv)} V`} />
+        {byCell && !carried && series > 1 && (
+          <Fact name="Spread" value={`${Math.max(...cellsMv) - Math.min(...cellsMv)} mV`} />
         )}
-        {soc && <Fact name="Charge" value={charge(soc.lowest)} />}
-        {byNow !== null && <Fact name="By now about" value={`${volts(byNow)} V`} />}
+        {contents && <Fact name="Charge" value={charge(contents.lowest)} />}
+        {carried && latest && <Fact name="Last read" value={whenWords(latest.at, reader)} />}
       </dl>
     </div>
   );
-}
-
-/** Longer than this after its last record a pack's cells are told as they will have become. */
-const LONG_MS = 7 * DAY_MS;
-
-/** What the cells are taken to show by now, carried forward from the last record; null while that is recent. */
-function useByNow({ history, assessment }: PackView, rules: HouseRules, now: Instant): number | null {
-  const since = history.lastRecordAt;
-  const { rested } = useMemo(() => restedReadings(history, rules), [history, rules]);
-  if (since === null || now - since < LONG_MS || assessment.storage.state === 'unmeasured') return null;
-  const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, now);
-  const mv = carriedMv(history.pack, stretches);
-  // A guess of thousandths would pretend to know.
-  return mv === null ? null : Math.round(mv / 10) * 10;
 }
 
 function Fact({ name, value }: { name: string; value: string }) {

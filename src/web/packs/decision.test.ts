@@ -36,7 +36,7 @@ describe('what a pack cost', () => {
   const now = START + 365 * DAY_MS;
   const lines = (records: Parameters<typeof fold>[1], price: number | null) =>
     Object.fromEntries(
-      costLines(fold(pack, records), { charge: null }, { price }, EVEN_KEEL, now).map((line) => [
+      costLines(fold(pack, records), { contents: null }, { price }, EVEN_KEEL, now).map((line) => [
         line.name,
         line.value,
       ]),

@@ -29,7 +29,7 @@ interface CostLine {
 /** What a pack has cost for what it gave, how old it is, how long it stood full, and what another would cost. */
 export function costLines(
   history: PackHistory,
-  { charge }: Pick<Assessment, 'charge'>,
+  { contents }: Pick<Assessment, 'contents'>,
   { price }: Pick<PackTypeAnswer, 'price'>,
   rules: HouseRules,
   now: Instant,
@@ -48,7 +48,7 @@ export function costLines(
     { name: 'Price a cycle', value: each(count) },
     { name: 'Age, years', value: years === null ? '–' : years.toFixed(1) },
     { name: 'Days’ worth full', value: fullDays.toFixed(1) },
-    { name: 'Charge now', value: charge ? `${Math.round(charge.lowest.percent)} %` : '–' },
+    { name: 'Charge now', value: contents ? `${Math.round(contents.lowest.percent)} %` : '–' },
     { name: 'Another costs', value: price === null ? 'no price noted' : price.toFixed(2) },
   ];
 }

@@ -9,7 +9,7 @@ import {
   parseMinutes,
   parseVolts,
 } from '../../core/reading';
-import type { TypedFigure } from '../../core/reading';
+import type { Felt, TypedFigure } from '../../core/reading';
 import type {
   ChargeEnding,
   ChargeMode,
@@ -31,6 +31,7 @@ export interface ChargeDraft {
   readonly moved: string;
   readonly minutes: string;
   readonly celsius: string;
+  readonly felt: Felt | '';
   readonly charger: string;
   readonly setChemistry: Chemistry | '';
   readonly setCells: string;
@@ -49,6 +50,7 @@ export const NO_CHARGE: ChargeDraft = {
   moved: '',
   minutes: '',
   celsius: '',
+  felt: '',
   charger: '',
   setChemistry: '',
   setCells: '',
@@ -66,6 +68,7 @@ export interface FlightDraft {
   readonly condition: 'loaded' | 'settling';
   readonly used: string;
   readonly hottest: string;
+  readonly felt: Felt | '';
   readonly ambient: string;
   readonly ended: string;
   readonly remarks: string;
@@ -79,6 +82,7 @@ export const NO_FLIGHT: FlightDraft = {
   condition: 'loaded',
   used: '',
   hottest: '',
+  felt: '',
   ambient: '',
   ended: '',
   remarks: '',
@@ -193,6 +197,7 @@ export function chargeTyped(
       'Type minutes, or 1:30 for a minute and a half.',
     ),
     temperatureC: gate.figure('celsius', parseCelsius(draft.celsius), 'Type °C, or 95 F.'),
+    felt: draft.felt || null,
     balanced: draft.balanced === 'unseen' ? null : draft.balanced === 'yes',
     ending: draft.ending,
     remarks: blankToNull(draft.remarks),
@@ -213,6 +218,7 @@ export function flightTyped(
     landing: volts && { volts, condition: draft.condition },
     usedMah: gate.figure('used', parseMah(draft.used), 'Type mAh, or 2.1 Ah.'),
     hottestC: gate.figure('hottest', parseCelsius(draft.hottest), 'Type °C, or 95 F.'),
+    felt: draft.felt || null,
     ambientC: gate.figure('ambient', parseCelsius(draft.ambient), 'Type °C, or 95 F.'),
     remarks: blankToNull(draft.remarks),
   };

@@ -155,6 +155,8 @@ export const MODE_WORDS: Readonly<Record<ChargeMode, string>> = {
 
 export const ENDING_WORDS: Readonly<Record<ChargeEnding, string>> = {
   complete: 'complete',
+  taper: 'stopped on the taper',
+  quick: 'quick phase only',
   'timed-out': 'timed out',
   stopped: 'stopped by hand',
   error: 'error',

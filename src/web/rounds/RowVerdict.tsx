@@ -1,9 +1,11 @@
 import { isOutOfUse } from '../../core/assess';
 import { storagePlan } from '../../core/charging';
+import { isLithium } from '../../core/chemistry';
 import type { Instant } from '../../core/measure';
 import type { HouseRules } from '../../core/rules';
-import { nextUse } from '../../core/storage';
+import { contentsMv, nextUse } from '../../core/storage';
 import {
+  CHARGED_WORDS,
   dueWords,
   MAY_FLY_WORDS,
   nextUseWords,
@@ -42,7 +44,10 @@ export function RowVerdict({
     >
       <p className="flex flex-wrap items-baseline gap-x-4">
         <VerdictMark verdict={verdict} />
-        <b className={outOfUse ? 'text-red' : ''}>{MAY_FLY_WORDS[assessment.mayFly]}</b>
+        <b className={outOfUse ? 'text-red' : ''}>
+          {MAY_FLY_WORDS[assessment.mayFly]}
+          {!outOfUse && ` · ${CHARGED_WORDS[assessment.charged]}`}
+        </b>
         {!typed && (
           <span className="text-sm text-faint">
             as last recorded{latest && ` ${whenWords(latest.at, reader)}`}
@@ -62,8 +67,8 @@ export function RowVerdict({
         {findings
           .filter(({ rule }) => rule !== 'storage-high' && rule !== 'storage-low')
           .slice(0, 3)
-          .map((finding) => (
-            <li key={finding.rule}>{sentence(finding, reader, outOfUse)}</li>
+          .map((finding, i) => (
+            <li key={`${finding.rule} ${i}`}>{sentence(finding, reader, outOfUse)}</li>
           ))}
       </ul>
       {steps[0] && !outOfUse && (
@@ -80,12 +85,18 @@ export function RowVerdict({
 function Job({ view, rules, fliesAt }: { view: PackView; rules: HouseRules; fliesAt: Instant | null }) {
   const reader = useReader();
   const load = useLoad();
-  const { storage, latest, verdict } = view.assessment;
+  const { storage, contents, latest, verdict, capacityMah } = view.assessment;
   if (isOutOfUse(verdict)) return <p className="font-bold text-red">Set it apart. Nobody may charge it.</p>;
   if (!latest || storage.state === 'unmeasured' || storage.state === 'no-rule') return null;
   const use = nextUse(storage, fliesAt !== null && fliesAt > reader.now ? fliesAt : null);
   if (use.advice === 'leave-charged') return <p className="font-bold">{nextUseWords(use, reader)}</p>;
-  const plan = storagePlan(view.facts, latest.cellsMv, rules, load);
+  const { chemistry } = view.facts;
+  // After a charge the older reading is history: the job starts from what was left.
+  const cellsMv =
+    contents && contents.basis !== 'read' && isLithium(chemistry)
+      ? contentsMv(chemistry, contents)
+      : latest.cellsMv;
+  const plan = storagePlan({ ...view.facts, capacityMah }, cellsMv, rules, load);
   if (!plan) return <p className="font-bold text-leaf">In its storage band.</p>;
   return <p className="font-bold">{storagePlanWords(plan)}.</p>;
 }

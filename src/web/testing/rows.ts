@@ -67,6 +67,8 @@ export function aRow(tag: string, more: Partial<PackRow> = {}): PackRow {
     tasks: [],
     verdict: 'fit',
     mayFly: 'yes',
+    charged: 'charge-first',
+    basis: 'read',
     cellsMv: [3800, 3810, 3800, 3800, 3800, 3800],
     byCell: true,
     readAt: 1_000,

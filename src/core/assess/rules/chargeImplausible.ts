@@ -1,32 +1,58 @@
-import { isLithium, socPercent } from '../../chemistry';
+import { FULL_OCCASIONS } from '../../inspection';
+import type { OddCharge } from '../../health';
 import type { CaseFile } from '../caseFile';
-import type { Finding } from '../finding';
-
-/** Of the expected time: under this a finished charge cannot have filled the pack, over that something will not close. */
-const TOO_FAST = 0.5;
-const TOO_LONG = 2;
-/** Taper and balancing take this long on their own, whatever the current. */
-const TAPER_MINUTES = 45;
+import { byAnswer } from '../answered';
+import type { Finding, Severity } from '../finding';
 
 /**
- * The latest charge did what a sound pack set right cannot do: more went in than the label holds, it finished far too
- * soon, or it ran far too long. Wrong setting, an imbalance that will not close, or a dying pack.
+ * A charge did what a sound pack set right cannot do: more went in than there was room for, it finished far too soon, or it
+ * ran far too long. A later ordinary charge does not wash that away: a reading, an inspection or a decision does. One that was
+ * too fast may not fly until it was read and its capacity seen; one that took far more than fitted is held.
  */
-export function chargeImplausible({ history, rested }: CaseFile): readonly Finding[] {
-  const { pack } = history;
-  const charge = history.charges.findLast(({ mode }) => mode === 'balance' || mode === 'fast');
-  if (!charge || !isLithium(pack.chemistry)) return [];
-  const { at, movedMah, minutes, ending, settings, records } = charge;
-  const odd = (oddity: 'too-fast' | 'too-long' | 'too-much', value: number, expected: number): Finding[] => [
-    { rule: 'charge-implausible', severity: 'watch', at, oddity, value, expected, records },
+export function chargeImplausible(file: CaseFile): readonly Finding[] {
+  const events = file.measured.odd.map((odd) => ({ ...odd, records: odd.charge.records }));
+  const dangerous = byAnswer(
+    file,
+    'charge-implausible',
+    events.filter((one) => one.dangerous),
+  );
+  const open = events.filter((one) => !one.dangerous && !isCleared(file, one)).at(-1);
+  return [
+    ...finding(file, dangerous.fresh.at(-1), 'hold', dangerous.fresh),
+    ...finding(file, dangerous.old.at(-1), 'hold', dangerous.old),
+    ...finding(
+      file,
+      open,
+      open?.oddity === 'too-much' && isLithiumNote(file) ? 'note' : 'watch',
+      open ? [open] : [],
+    ),
   ];
-  if (movedMah !== null && movedMah > pack.capacityMah) return odd('too-much', movedMah, pack.capacityMah);
-  const before = rested.findLast((reading) => reading.at <= charge.startedAt);
-  if (minutes === null || settings.currentA === null || !before) return [];
-  const toGo = 1 - socPercent(pack.chemistry, Math.min(...before.cellsMv)) / 100;
-  const expected = (toGo * pack.capacityMah * 60) / 1000 / settings.currentA;
-  if (ending === 'complete' && minutes < expected * TOO_FAST) return odd('too-fast', minutes, expected);
-  if (minutes > expected * TOO_LONG + TAPER_MINUTES)
-    return odd('too-long', minutes, expected + TAPER_MINUTES);
-  return [];
+}
+
+function isLithiumNote({ history }: CaseFile): boolean {
+  return history.pack.chemistry !== 'nimh';
+}
+
+function finding(
+  file: CaseFile,
+  odd: OddCharge | undefined,
+  severity: Severity,
+  all: readonly { readonly records: Finding['records'] }[],
+): Finding[] {
+  if (!odd) return [];
+  const { charge, oddity, value, expected } = odd;
+  const readSince = file.rested.some(({ at }) => at > charge.at);
+  const records = all.flatMap((one) => one.records);
+  return [
+    { rule: 'charge-implausible', severity, at: charge.at, oddity, value, expected, readSince, records },
+  ];
+}
+
+function isCleared({ history, rested, measured }: CaseFile, { charge, oddity }: OddCharge): boolean {
+  const since = ({ at }: { readonly at: number }) => at > charge.at;
+  const read = rested.some(since);
+  const looked = history.inspections.some((one) => since(one) && FULL_OCCASIONS.has(one.occasion));
+  const decided = history.decisions.some((one) => since(one) && one.what.to === 'release');
+  if (looked || decided) return true;
+  return oddity === 'too-fast' ? read && measured.capacity.some(since) : read;
 }

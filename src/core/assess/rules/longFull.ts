@@ -1,6 +1,6 @@
 import { isLithium } from '../../chemistry';
 import { DAY_MS } from '../../measure';
-import { carriedForward, exposureDays } from '../../storage';
+import { clippedFrom, exposureDays } from '../../storage';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
@@ -9,14 +9,15 @@ const LOOKED_BACK_DAYS = 365;
 
 /**
  * The pack spent too long full within the last year, counted in days full at 25 °C: ten separate days harm as ten in a
- * row do. What it cost cannot be seen yet, so it is watched.
+ * row do. A stretch that reaches back beyond the year counts with what lies within it. What it cost cannot be seen yet, so it is
+ * watched.
  */
-export function longFull({ history, rules, evidence, now }: CaseFile): readonly Finding[] {
+export function longFull({ history, rules, measured, now }: CaseFile): readonly Finding[] {
   const { pack } = history;
   const { chemistry } = pack;
   if (!isLithium(chemistry) || pack.fieldPack) return [];
   const from = now - LOOKED_BACK_DAYS * DAY_MS;
-  const stretches = carriedForward(pack, evidence, rules, now).filter(({ to }) => to > from);
+  const stretches = measured.carried.stretches.flatMap((stretch) => clippedFrom(stretch, from) ?? []);
   let days = 0;
   let longest = { days: 0, from: 0, to: 0 };
   for (const stretch of stretches) {
@@ -26,7 +27,7 @@ export function longFull({ history, rules, evidence, now }: CaseFile): readonly 
   }
   const limitDays = rules.health.fullDaysAYear;
   if (days < limitDays) return [];
-  const records = evidence
+  const records = measured.evidence
     .filter(({ at }) => at >= longest.from && at <= longest.to)
     .flatMap((one) => one.records);
   return [

@@ -3,9 +3,6 @@ import { DAY_MS } from '../../measure';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
-/** A seller takes a pack back for about this long; afterwards the finding helps nobody. */
-const RETURN_DAYS = 30;
-
 /**
  * New packs arrive near storage voltage and level. One that did not, looked at on receipt and not charged since, has lain
  * badly or leaks, and goes back to the seller.
@@ -15,7 +12,8 @@ export function notAsDelivered({ history, rules, rested, now }: CaseFile): reado
   const receipt = inspections.find(({ occasion }) => occasion === 'receipt');
   const first = rested[0];
   if (!receipt || !first || receivedAt === null || !isLithium(pack.chemistry)) return [];
-  if (now - receivedAt > RETURN_DAYS * DAY_MS) return [];
+  // Later than a seller takes it back the finding helps nobody.
+  if (now - receivedAt > rules.returnDays * DAY_MS) return [];
   if ([...charges, ...flights].some(({ startedAt }) => startedAt <= first.at)) return [];
   const lowestMv = Math.min(...first.cellsMv);
   const highestMv = Math.max(...first.cellsMv);

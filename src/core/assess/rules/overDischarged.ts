@@ -1,18 +1,26 @@
 import { isLithium } from '../../chemistry';
-import { lowestCell } from '../caseFile';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
-import { worstBelowDamage } from './damageFloor';
+import { belowDamage } from './damageFloor';
 
 /**
  * What should become of a lithium pack that went below its damage floor. One school retires it: copper may have gone
  * into solution, and such packs have burnt on a later charge. The other lets a custodian try a supervised recovery when
- * the cause is known and nothing is swollen. Either way it is out of use until a person decides.
+ * the cause is known, nothing is swollen and every cell stayed above the recovery's own floor. That floor lies at or above
+ * the damage floor of Li-ion and LiFePO4, so for these there is nothing to try. Either way the pack is out of use until a person
+ * decides.
  */
 export function overDischarged(file: CaseFile): readonly Finding[] {
-  const worst = worstBelowDamage(file);
-  if (!worst || !isLithium(file.history.pack.chemistry)) return [];
-  const school = file.rules.overDischarged;
-  const severity = school === 'retire' ? 'retire' : 'hold';
-  return [{ rule: 'over-discharged', severity, low: lowestCell(worst), school, records: worst.records }];
+  if (!isLithium(file.history.pack.chemistry)) return [];
+  const { overDischarged: school, recovery } = file.rules;
+  return belowDamage(file, 'over-discharged').map((breach) => {
+    const recoverable = school === 'supervised recovery' && breach.low.mv > recovery.floorMv;
+    return {
+      rule: 'over-discharged',
+      severity: recoverable ? 'hold' : 'retire',
+      school,
+      recoveryFromMv: school === 'retire' ? null : recovery.floorMv,
+      ...breach,
+    };
+  });
 }

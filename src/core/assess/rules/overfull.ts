@@ -1,28 +1,74 @@
 import { CHEMISTRY } from '../../chemistry';
-import { highestCell } from '../caseFile';
-import type { CaseFile, RestedReading } from '../caseFile';
+import { FULL_OCCASIONS } from '../../inspection';
+import type { Instant, RecordId } from '../../measure';
+import { byAnswer } from '../answered';
+import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
+/** Volts of a pack, from wherever, with the tolerance that this way of seeing them deserves. */
+interface Seen {
+  readonly at: Instant;
+  readonly cell: number;
+  readonly mv: number;
+  readonly toleranceMv: number;
+  readonly when: 'read' | 'charge-end';
+  readonly records: readonly RecordId[];
+}
+
 /**
- * A cell resting above its chemistry's full voltage. Beyond the meter's own error the charger's setting is in doubt
- * (watch); by the house's hold margin it was charged as something it is not, and stays on hold until a person decides.
+ * A cell above its chemistry's full voltage, and that needs no rest: settling, resting or at a charge's end it is above it.
+ * Beyond the meter's own error (at a charge's end the house's margin) the charger's setting is in doubt, until the pack is
+ * read, looked over or decided about; by the house's hold margin it was charged as something it is not, and stays on hold until a person
+ * decides.
  */
-export function overfull({ history, rules, rested, latest }: CaseFile): readonly Finding[] {
+export function overfull(file: CaseFile): readonly Finding[] {
+  const { history, rules } = file;
   const { fullMv } = CHEMISTRY[history.pack.chemistry];
-  if (fullMv === null || !latest) return [];
+  if (fullMv === null) return [];
   const holdFromMv = fullMv + rules.overfullHoldMv;
-  const finding = (reading: RestedReading, severity: 'watch' | 'hold'): readonly Finding[] => [
-    {
-      rule: 'overfull',
-      severity,
-      ...highestCell(reading),
-      at: reading.at,
-      fullMv,
-      holdFromMv,
-      records: reading.records,
-    },
-  ];
-  const wrongCharge = rested.findLast((reading) => highestCell(reading).mv >= holdFromMv);
-  if (wrongCharge) return finding(wrongCharge, 'hold');
-  return highestCell(latest).mv > fullMv + latest.meterErrorMv ? finding(latest, 'watch') : [];
+  const seen = everySight(file);
+  const wrong = byAnswer(
+    file,
+    'overfull',
+    seen.filter(({ mv }) => mv >= holdFromMv),
+  );
+  const told = (list: readonly Seen[], severity: 'watch' | 'hold'): Finding[] => {
+    const last = list.at(-1);
+    if (!last) return [];
+    const { cell, mv, at, when } = last;
+    const records = [...new Set(list.flatMap((one) => one.records))];
+    return [{ rule: 'overfull', severity, cell, mv, at, when, fullMv, holdFromMv, records }];
+  };
+  const holds = [...told(wrong.fresh, 'hold'), ...told(wrong.old, 'hold')];
+  if (wrong.fresh.length > 0) return holds;
+  const over = seen.findLast(({ mv, toleranceMv }) => mv > fullMv + toleranceMv && mv < holdFromMv);
+  return over && !isCleared(file, over) ? [...holds, ...told([over], 'watch')] : holds;
+}
+
+function everySight({ history, rules }: CaseFile): readonly Seen[] {
+  const { series } = history.pack;
+  const read = history.readings.map(({ at, volts, meterErrorMv, records }): Seen => {
+    const cellsMv = volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / series)];
+    return { at, ...highest(cellsMv), toleranceMv: meterErrorMv, when: 'read', records };
+  });
+  const ends = history.charges.flatMap(({ at, endCellsMv, records }): Seen[] =>
+    endCellsMv
+      ? [{ at, ...highest(endCellsMv), toleranceMv: rules.charge.endOverMv, when: 'charge-end', records }]
+      : [],
+  );
+  return ends.length === 0 ? read : [...read, ...ends].sort((a, b) => a.at - b.at);
+}
+
+function highest(cellsMv: readonly number[]): { cell: number; mv: number } {
+  const mv = Math.max(...cellsMv);
+  return { cell: cellsMv.indexOf(mv) + 1, mv };
+}
+
+function isCleared({ history, rested }: CaseFile, { at }: Seen): boolean {
+  const since = (one: { readonly at: Instant }) => one.at > at;
+  return (
+    rested.some(since) ||
+    history.inspections.some((one) => since(one) && FULL_OCCASIONS.has(one.occasion)) ||
+    history.decisions.some((one) => since(one) && one.what.to === 'release')
+  );
 }

@@ -3,25 +3,21 @@ import type { CaseFile, RestedReading } from '../caseFile';
 import type { Finding } from '../finding';
 import type { LithiumChemistry } from '../../chemistry';
 
-/** Charge does not come and go by itself: beyond these, percent, somebody charged or used the pack and wrote nothing. */
-const ROSE_PERCENT = 15;
-const FELL_PERCENT = 25;
-
 /**
  * The latest two rested readings do not fit together unless something happened that nobody logged. A smart pack drains
  * itself, so a fall says nothing there; a fall within self-discharge never counts. A house that logs readings only is
  * not told about every charge it never meant to log.
  */
-export function unlogged({ history, rested }: CaseFile): readonly Finding[] {
+export function unlogged({ history, rules, rested }: CaseFile): readonly Finding[] {
   const { pack, charges, flights } = history;
   const [from, to] = rested.slice(-2);
   if (!from || !to || !isLithium(pack.chemistry) || charges.length + flights.length === 0) return [];
   const between = ({ at }: { readonly at: number }) => at > from.at && at <= to.at;
   if (charges.some(between) || flights.some(between)) return [];
   const direction =
-    certainRise(pack.chemistry, from, to) > ROSE_PERCENT
+    certainRise(pack.chemistry, from, to) > rules.unlogged.rosePercent
       ? 'charge'
-      : !pack.smart?.autoStorage && certainRise(pack.chemistry, to, from) > FELL_PERCENT
+      : !pack.smart?.autoStorage && certainRise(pack.chemistry, to, from) > rules.unlogged.fellPercent
         ? 'use'
         : null;
   if (!direction) return [];

@@ -1,0 +1,91 @@
+import type { Instant, RecordId } from '../measure';
+import type { PackHistory } from '../record';
+import type { HouseRules } from '../rules';
+import { carry, storageEvidence } from '../storage';
+import type { Carried, RestedCells, StorageEvidence } from '../storage';
+import { AGREEING, capacityPoints, healthShare } from './capacity';
+import type { CapacityPoint } from './capacity';
+import { oddCharges } from './oddCharges';
+import type { OddCharge } from './oddCharges';
+
+/** What the records measure of a pack together: its capacity, what it holds, and the charges that cannot be right. */
+export interface Measured {
+  readonly evidence: readonly StorageEvidence[];
+  readonly carried: Carried;
+  readonly odd: readonly OddCharge[];
+  /** The records of those charges: their figures count for nothing in any trend. */
+  readonly oddRecords: ReadonlySet<RecordId>;
+  readonly capacity: readonly CapacityPoint[];
+  /** As last measured, and never more than the label: the safer of the two, mAh. */
+  readonly capacityMah: number;
+}
+
+interface Reading extends RestedCells {
+  readonly meterErrorMv: number;
+}
+
+/**
+ * Measures a pack from its records. What a charge had room for follows from capacity, and capacity leaves out the charges
+ * that had none: so capacity is worked out once with every charge, for judging them, and once without the odd ones.
+ */
+export function measure(
+  history: PackHistory,
+  rested: readonly Reading[],
+  rules: HouseRules,
+  now: Instant,
+): Measured {
+  const { pack } = history;
+  const { evidence, everything, capacityAt } = timeless(history, rested);
+  const carried = carry(pack, evidence, rules, now, capacityAt);
+  const odd = oddCharges(history, rules, carried.before, capacityAt);
+  const oddRecords = new Set(odd.flatMap(({ charge }) => charge.records));
+  const capacity = odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
+  const capacityMah = pack.capacityMah * Math.min(1, healthShare(capacity));
+  return { evidence, carried, odd, oddRecords, capacity, capacityMah };
+}
+
+interface Timeless {
+  readonly rested: readonly Reading[];
+  readonly evidence: readonly StorageEvidence[];
+  readonly everything: readonly CapacityPoint[];
+  readonly capacityAt: (at: Instant) => number;
+}
+
+/** One history is asked about many moments when its future is worked out; what no moment changes is worked out once. */
+const known = new WeakMap<PackHistory, Timeless>();
+
+function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
+  const before = known.get(history);
+  if (before && sameReadings(before.rested, rested)) return before;
+  const everything = capacityPoints(history, rested);
+  const evidence = storageEvidence(history, rested);
+  const capacityAt = capacityOver(history.pack.capacityMah, everything);
+  const made = { rested, evidence, everything, capacityAt };
+  known.set(history, made);
+  return made;
+}
+
+/** The readings that may decide follow from the rest the house asks; the same ones are as many and end alike. */
+function sameReadings(a: readonly Reading[], b: readonly Reading[]): boolean {
+  return (
+    a.length === b.length && a.every(({ records, at }, i) => b[i]!.at === at && b[i]!.records === records)
+  );
+}
+
+/** The capacity at any moment by the measurements before it; the label until enough of them agree. */
+function capacityOver(labelMah: number, points: readonly CapacityPoint[]): (at: Instant) => number {
+  if (points.length < AGREEING) return () => labelMah;
+  const shares = points.map(({ at }, i) => ({
+    at,
+    mah: i + 1 < AGREEING ? labelMah : labelMah * healthShare(points.slice(i + 1 - AGREEING, i + 1)),
+  }));
+  return (at) => {
+    let [low, high] = [0, shares.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (shares[middle]!.at <= at) low = middle + 1;
+      else high = middle;
+    }
+    return shares[low - 1]?.mah ?? labelMah;
+  };
+}
