@@ -76,7 +76,7 @@ test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   await page.getByRole('button', { name: 'Keep the inspection' }).tap();
   const first = timeline(page).getByRole('listitem').first();
   await expect(first).toContainText('fail: Main connector, one contact dark');
-  await expect(standing(page)).toContainText('Failed its inspection: main connector');
+  await expect(standing(page)).toContainText('The pack failed its inspection: main connector');
   const kept = await page.request.get(sent[0]!);
   expect(kept.status()).toBe(200);
   const bytes = await kept.body();

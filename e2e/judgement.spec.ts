@@ -48,7 +48,7 @@ test('a charge, a flight and a resistance are written down by keyboard, judged b
   await custodian.getByRole('textbox', { name: 'mAh used' }).fill('3400');
   await custodian.getByRole('textbox', { name: /Landing volts/ }).fill('14.0');
   await custodian.getByRole('textbox', { name: 'Hottest' }).fill('57');
-  await expect(preview(custodian)).toContainText('Reached 57 °C in use');
+  await expect(preview(custodian)).toContainText('reached 57 °C in use');
   await custodian.getByRole('textbox', { name: 'Minutes' }).press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('9.5 min · 3400 mAh');
   await expect(standing(custodian)).toContainText('Measure before flying');

@@ -216,7 +216,7 @@ test('a season start stops at swelling, before a cell is read or charged', async
   await expect(current(page)).toContainText('It is not charged.');
   await expect(current(page)).not.toContainText('First charge');
   await openPack(page, 'FW-10');
-  await expect(standing(page)).toContainText('Swollen, soft to the thumb');
+  await expect(standing(page)).toContainText('swollen, soft to the thumb');
   await expect(timeline(page).getByRole('listitem').first()).toContainText('out of storage');
 });
 

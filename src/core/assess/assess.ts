@@ -262,7 +262,8 @@ function chargedOf({ history, rules, contents }: CaseFile): Charged {
   if (!contents) return 'unknown';
   const { percent, lowPercent, highPercent } = contents.lowest;
   const line = rules.flight.chargedPercent;
-  if (highPercent - lowPercent > 60 && highPercent >= line) return 'unknown';
+  // After a use of which nothing was noted it may be nearly full or empty.
+  if (contents.basis === 'used' && lowPercent === 0 && highPercent >= line) return 'unknown';
   return percent >= line - 1e-9 ? 'charged' : 'charge-first';
 }
 

@@ -72,7 +72,7 @@ function lithiumOddity(
     dangerous: false,
   });
   // A pack that needed only topping up is soon done.
-  const toppedUp = percent >= flight.chargedPercent;
+  const toppedUp = highPercent >= flight.chargedPercent;
   if (finished && !toppedUp && minutes < (minutesFrom(highPercent) * limits.tooFastPercent) / 100)
     return odd('too-fast', minutesFrom(percent));
   return minutes > (minutesFrom(lowPercent) * limits.tooLongPercent) / 100 + TAPER_MINUTES

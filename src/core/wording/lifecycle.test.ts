@@ -191,7 +191,7 @@ describe('what is said of a pack', () => {
       /The watch from a distance was ended early\.$/,
     );
     const bent = [...crashed, inspection(11.5, 'after-crash', {}, ['case'])];
-    expect(told(bent, 12)[0]).toMatch(/Found out of shape after it \(case and wrap\)/);
+    expect(told(bent, 12)[0]).toMatch(/A look after that found the pack out of shape \(case and wrap\)/);
     expect(told([received(), sound(0), incident(1, 'smoke-fire')], 2)[0]).toMatch(/does not fly again/);
   });
 

@@ -78,7 +78,7 @@ describe('what the calendar asks', () => {
       'The pack was not used since 2 Mar; after 60 days at rest the house looks a pack over before its next use. Inspect it, then charge it first at 1C, balanced.',
     );
     expect(said('baseline-missing', 1, stored)).toBe(
-      'New, and its baseline lacks three resistance readings, a thickness and its mass. Measure it by 16 Mar 07:00.',
+      'The pack is new, and its baseline lacks three resistance readings, a thickness and its mass. Measure it by 16 Mar 07:00.',
     );
   });
 
