@@ -18,6 +18,7 @@ import { balanceDue } from './rules/balanceDue';
 import { baselineMissing } from './rules/baselineMissing';
 import { capacity } from './rules/capacity';
 import { chargeFailed } from './rules/chargeFailed';
+import { cellDrift } from './rules/cellDrift';
 import { chargeHabits } from './rules/chargeHabits';
 import { chargeImplausible } from './rules/chargeImplausible';
 import { cooling } from './rules/cooling';
@@ -57,6 +58,7 @@ import { unmeasured } from './rules/unmeasured';
 import { weakCell } from './rules/weakCell';
 import { weakestAgain } from './rules/weakestAgain';
 import { age, cycleCount } from './rules/wear';
+import { wearsFaster } from './rules/wearsFaster';
 import { wrongSetting } from './rules/wrongSetting';
 import { stepsFor } from './steps';
 import { timesOf } from './times';
@@ -130,6 +132,7 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   storagePending,
   spreadRule,
   weakCell,
+  cellDrift,
   weakestAgain,
   chargeFailed,
   shelfLoss,
@@ -138,6 +141,7 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   resistanceJump,
   capacity,
   runTime,
+  wearsFaster,
   notAsDelivered,
   longFull,
   cycleCount,

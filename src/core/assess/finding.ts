@@ -179,6 +179,12 @@ export type FindingBody =
       readonly lines: Lines;
     }
   | {
+      readonly rule: 'cell-drift';
+      readonly cell: number;
+      readonly percent: number;
+      readonly limitPercent: number;
+    }
+  | {
       readonly rule: 'weakest-again';
       readonly cell: number;
       readonly times: number;

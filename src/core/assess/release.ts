@@ -98,6 +98,7 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
         : [{ need: 'nothing-releases', because, met: false }];
     case 'spread':
     case 'weak-cell':
+    case 'cell-drift':
     case 'weakest-again':
     case 'charge-failed':
     case 'shelf-loss':

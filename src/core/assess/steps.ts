@@ -147,6 +147,7 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
     case 'resistance-jump':
       return [{ do: 'measure-resistance', dueAt: null, because }];
     case 'weak-cell':
+    case 'cell-drift':
     case 'weakest-again':
     case 'resistance-growth':
     case 'resistance-siblings':

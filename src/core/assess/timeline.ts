@@ -10,6 +10,7 @@ import { caseFile } from './caseFile';
 import { watchEnds } from './rules/incident';
 import { longFull } from './rules/longFull';
 import { notKnownAt } from './rules/notKnown';
+import { rechargeSoon } from './rules/rechargeSoon';
 
 /** What is said of a pack from a moment on, until the next segment begins, if nothing more is recorded. */
 export interface Segment {
@@ -28,6 +29,8 @@ export function timeline(history: PackHistory, rules: HouseRules, from: Instant)
   return [first, ...later.map((at) => ({ from: at, assessment: assess(history, rules, at) }))];
 }
 
+/** A change of pace, and a loss on the shelf, are told for so long. */
+const NEWS_DAYS = 120;
 const YEAR_MS = 365.25 * DAY_MS;
 
 /** The moments at which time alone may change what is said. Too many are harmless, one too few is a list that is wrong. */
@@ -50,6 +53,10 @@ function changesAfter(
       what.to === 'release' && typeof what.watch === 'object' ? what.watch.until : null,
     ),
     ...incidents.map((event) => watchEnds(event, rules)),
+    ...findings.map((finding) => {
+      if (finding.rule === 'wears-faster') return finding.since + NEWS_DAYS * DAY_MS + 1;
+      return finding.rule === 'shelf-loss' ? finding.toAt + NEWS_DAYS * DAY_MS : null;
+    }),
     ...findings.map((finding) =>
       'at' in finding ? finding.at + rules.incidents.overnightHours * HOUR_MS : null,
     ),
@@ -73,6 +80,10 @@ function lapses(history: PackHistory, rules: HouseRules, from: Instant, bledAt: 
     const spare = contents.lowest.percent - line;
     const until = history.pack.smart?.autoStorage ? HORIZON_MS : (spare / leakedPercent(DAY_MS) + 1) * DAY_MS;
     if (spare > 0) found.push(firstChange(charged, from, until));
+    // Carried from a charge it leaks down to its floor some day; a reading is told as it was read.
+    const low = (at: Instant) => String(rechargeSoon(caseFile(history, rules, at)).length);
+    if (contents.basis !== 'read' && contents.basis !== 'used')
+      found.push(firstChange(low, from, HORIZON_MS));
   }
   return found;
 }
@@ -86,7 +97,7 @@ function flips(history: PackHistory, rules: HouseRules, from: Instant): readonly
   if (now === 'false' && !('dueAt' in caseFile(history, rules, from).storage)) return [];
   const found: Instant[] = [];
   let before = now;
-  for (let at = from + WEEK_MS; at <= from + LONG_MS; at += WEEK_MS) {
+  for (let at = from + WEEK_MS; at <= from + HORIZON_MS; at += WEEK_MS) {
     const then = said(at);
     if (then !== before) found.push(firstChange(said, at - WEEK_MS, WEEK_MS));
     before = then;
@@ -95,8 +106,7 @@ function flips(history: PackHistory, rules: HouseRules, from: Instant): readonly
 }
 
 const WEEK_MS = 7 * DAY_MS;
-/** A year of stretches, and some of the open one. */
-const LONG_MS = 430 * DAY_MS;
+/** Nobody asks a register about longer than this without a record. */
 const HORIZON_MS = 800 * DAY_MS;
 
 /** The first moment, to the millisecond, at which an answer differs from that at the beginning; the end where it never does. */

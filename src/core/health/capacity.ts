@@ -14,6 +14,8 @@ interface Fix {
   readonly percents: readonly number[];
   /** How far a cell's charge may be off either way, percent. */
   readonly unsurePercent: number;
+  /** Its standard error, percent: what a meter's noise makes of it there. */
+  readonly errorPercent: number;
   readonly records: readonly RecordId[];
 }
 
@@ -35,12 +37,19 @@ const FARTHEST_APART_DAYS = 14;
 /** Within two days a leak is less than any meter shows. */
 const LEAKS_AFTER_MS = 2 * DAY_MS;
 /** The weakest cell is found by this many of the latest measurements, so that it is weak and not unlucky. */
-const WEAKEST_BY = 9;
+const WEAKEST_BY = 30;
 
-/** One measured capacity, percent of the label, and how far it may be off by the meters, as a share of it. */
+/** One measured capacity, percent of the label, and its standard error by the meters, percent of the label. */
 export interface CapacityPoint extends Point {
-  readonly unsure: number;
+  readonly error: number;
 }
+
+/** Charge counted by a craft or a charger is this good. The practice gives no figure; common hardware is. */
+const COUNTED_ERROR = 0.015;
+/** Noise of one reading: 3 mV, and rounding to the hundredth of a volt. */
+const READING_NOISE_MV = 4.2;
+/** A balanced full charge fixes every cell to about this, percent. */
+const FULL_ERROR_PERCENT = 0.3;
 
 const NONE: ReadonlySet<RecordId> = new Set();
 
@@ -100,9 +109,11 @@ function capacityOfCells(
     if (least < LEAST_SWING_PERCENT || from.unsurePercent + to.unsurePercent > least * MOST_UNSURE) continue;
     if (Math.sign(mah) !== Math.sign(swing(0)) || mah > 0 !== (direction === 'in')) continue;
     const records = [...from.records, ...between.flatMap((move) => move.records), ...to.records];
-    const unsure = (from.unsurePercent + to.unsurePercent) / least;
-    for (const [cell, points] of cells.entries())
-      points.push({ at: to.at, value: (mah / swing(cell) / pack.capacityMah) * 10_000, unsure, records });
+    const share = Math.hypot(COUNTED_ERROR, Math.hypot(from.errorPercent, to.errorPercent) / least);
+    for (const [cell, points] of cells.entries()) {
+      const value = (mah / swing(cell) / pack.capacityMah) * 10_000;
+      points.push({ at: to.at, value, error: value * share, records });
+    }
   }
   return cells;
 }
@@ -134,6 +145,7 @@ function fixesOf(
     at,
     percents: cellsMv.map((mv) => socPercent(chemistry, mv)),
     unsurePercent: unsure(chemistry, Math.min(...cellsMv), meterErrorMv),
+    errorPercent: unsure(chemistry, Math.min(...cellsMv), READING_NOISE_MV),
     records,
   }));
   for (const { at, mode, ending, balanced, settings, records } of charges) {
@@ -141,7 +153,8 @@ function fixesOf(
     if (mode !== 'balance' || ending !== 'complete' || balanced === false || odd.has(records[0]!)) continue;
     const topMv = settings.topMv ?? CHEMISTRY[chemistry].fullMv!;
     const percents = [socPercent(chemistry, topMv)];
-    fixes.push({ at, percents, unsurePercent: unsure(chemistry, topMv, TOP_ERROR_MV), records });
+    const unsurePercent = unsure(chemistry, topMv, TOP_ERROR_MV);
+    fixes.push({ at, percents, unsurePercent, errorPercent: FULL_ERROR_PERCENT, records });
   }
   return fixes.sort((a, b) => a.at - b.at);
 }

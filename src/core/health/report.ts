@@ -17,6 +17,8 @@ import {
 import { comparable } from './likeWithLike';
 import { measure as measured } from './measured';
 import type { Measured as Found } from './measured';
+import { alarmsOf, bandAt, foretold, outlooks } from './outlook';
+import type { Outlook, SiblingWear } from './outlook';
 import { runTimes } from './runTime';
 import { spread } from './spread';
 import { trendOf } from './trend';
@@ -37,10 +39,29 @@ export interface Measure {
   readonly watch: number | null;
   readonly retire: number | null;
   readonly trend: Trend | NotEnough;
+  /** How it wears by the filter that follows it; null for a measure told by its straight trend. */
+  readonly course: Course | null;
   readonly toWatch: Forecast | null;
   readonly toRetire: Forecast | null;
   /** What the values are limited to, so that like is compared with like. */
   readonly compared: { readonly craft: string } | { readonly cell: number } | null;
+}
+
+/** A measure's wear as it was followed: how many values, since when it goes at another pace, and the band of its futures. */
+export interface Course {
+  readonly count: number;
+  readonly firstAt: Instant;
+  readonly lastAt: Instant;
+  readonly changed: { readonly at: Instant; readonly how: 'knee' | 'step'; readonly seen: number } | null;
+  /** In the measure's own unit; four futures in five lie between low and high. */
+  readonly band: readonly {
+    readonly at: Instant;
+    readonly low: number;
+    readonly middle: number;
+    readonly high: number;
+  }[];
+  /** How many packs of its kind it borrows from; 0 for none. */
+  readonly siblings: number;
 }
 
 export interface HealthReport {
@@ -66,11 +87,13 @@ export function healthReport(
   rested: readonly Reading[],
   rules: HouseRules,
   now: Instant,
+  siblings: Siblings = {},
 ): HealthReport {
   const found = measured(history, rested, rules, now);
+  const followed = outlooks(history, found, rules, siblings);
   const measures = [
     spreadMeasure(history, rested, rules),
-    resistanceMeasure(history, rules, found),
+    resistanceMeasure(history, rules, found, followed.find(({ measure }) => measure === 'resistance')?.cell),
     capacityMeasure(rules, found),
     runTimeMeasure(history, rules),
     temperatureMeasure(history, rules),
@@ -78,11 +101,12 @@ export function healthReport(
     ageMeasure(history, rules, now),
   ]
     .filter((measure) => measure !== null)
-    .map((measure) => withForecasts(measure, now));
+    .map((measure) => withForecasts(measure, now))
+    .map((measure) => withCourse(measure, followed, siblings, now));
   return { measures, retirement: earliest(measures) };
 }
 
-type Measured = Omit<Measure, 'trend' | 'toWatch' | 'toRetire'> & { readonly since?: Instant };
+type Measured = Omit<Measure, 'trend' | 'course' | 'toWatch' | 'toRetire'> & { readonly since?: Instant };
 
 const NOTHING = { cells: [], baseline: null, compared: null } as const;
 
@@ -125,6 +149,7 @@ function resistanceMeasure(
   { pack, resistances: all }: PackHistory,
   rules: HouseRules,
   { oddRecords }: Found,
+  followedCell: number | null | undefined,
 ): Measured | null {
   const resistances = comparable(all, oddRecords);
   if (resistances.length === 0) return null;
@@ -138,7 +163,7 @@ function resistanceMeasure(
   const growth = cells.map((points, i) =>
     points.map((point) => ({ ...point, value: point.value / baseline[i]! })),
   );
-  const cell = mostGrown(resistances)?.cell ?? 1;
+  const cell = followedCell ?? mostGrown(resistances)?.cell ?? 1;
   return {
     ...shared,
     unit: '×',
@@ -239,13 +264,42 @@ function ageMeasure(history: PackHistory, rules: HouseRules, now: Instant): Meas
 const YEAR_DAYS = 365.25;
 
 function withForecasts({ since, ...measure }: Measured, now: Instant): Measure {
-  if (since !== undefined) return { ...measure, ...dated(since, measure.watch!, now) };
+  if (since !== undefined) return { ...measure, course: null, ...dated(since, measure.watch!, now) };
   // The first readings are the baseline; a trend from them on would be bent by what made them the baseline.
   const points = measure.id === 'resistance' ? measure.points.slice(BASELINE_READINGS - 1) : measure.points;
   const trend = trendOf(measure.id === 'cycles' ? lastHalfYear(points) : points);
   const to = (limit: number | null) =>
     limit === null ? null : forecast(trend, limit, measure.direction, now);
-  return { ...measure, trend, toWatch: to(measure.watch), toRetire: to(measure.retire) };
+  return { ...measure, trend, course: null, toWatch: to(measure.watch), toRetire: to(measure.retire) };
+}
+
+type Siblings = Readonly<Partial<Record<Outlook['measure'], SiblingWear>>>;
+
+/** Capacity and resistance are followed by a filter that can bend; the others keep their straight trend. */
+function withCourse(
+  measure: Measure,
+  followed: readonly Outlook[],
+  siblings: Siblings,
+  now: Instant,
+): Measure {
+  const outlook = followed.find((one) => one.measure === measure.id);
+  if (!outlook || measure.watch === null) return measure;
+  const { futures, toWatch, toRetire } = foretold(outlook, now);
+  const told = (wear: number) => (outlook.measure === 'capacity' ? 100 - wear : 1 + wear / 100);
+  const band = bandAt(futures).map(({ at, low, middle, high }) => {
+    const ends = [told(low), told(high)];
+    return { at, low: Math.min(...ends), middle: told(middle), high: Math.max(...ends) };
+  });
+  const { count, lastAt } = outlook.wear;
+  const course: Course = {
+    count,
+    firstAt: measure.points[0]?.at ?? lastAt,
+    lastAt,
+    changed: alarmsOf(outlook).changed,
+    band,
+    siblings: siblings[outlook.measure]?.packs ?? 0,
+  };
+  return { ...measure, course, toWatch, toRetire };
 }
 
 /** Age moves by itself, and its crossing is a date. */

@@ -1,3 +1,4 @@
+import { socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import type { Instant, RecordId } from '../measure';
 import type { ChargeEvent, FlightEvent } from '../record';
@@ -45,6 +46,61 @@ export function weakAfterUse(
     };
   }
   return null;
+}
+
+/** A cell whose charge after a use has fallen further and further below its siblings'. */
+export interface CellDrift {
+  readonly cell: number;
+  /** How much further below them than at first, percent of charge. */
+  readonly percent: number;
+  readonly records: readonly RecordId[];
+}
+
+/** So many uses say how a pack's cells lie to each other, at first and now. */
+const DRIFT_USES = 5;
+
+/**
+ * The cell that has drifted most, by the middle of its latest uses against the first ones: what it holds shrinks beside its
+ * siblings. Null before there are enough uses read, and for a pack of one cell.
+ */
+export function cellDrift(
+  rested: readonly Reading[],
+  flights: readonly FlightEvent[],
+  charges: readonly ChargeEvent[],
+  chemistry: LithiumChemistry,
+): CellDrift | null {
+  const uses = afterUses(rested, flights, charges);
+  if (uses.length < DRIFT_USES * 2) return null;
+  const below = uses.map(({ cellsMv }) => {
+    const percents = cellsMv.map((mv) => socPercent(chemistry, mv));
+    return percents.map((percent, i) => median(percents.filter((_, other) => other !== i)) - percent);
+  });
+  const middle = (list: readonly (readonly number[])[], cell: number) =>
+    median(list.map((one) => one[cell]!));
+  const drifts = below[0]!.map(
+    (_, cell) => middle(below.slice(-DRIFT_USES), cell) - middle(below.slice(0, DRIFT_USES), cell),
+  );
+  const percent = Math.max(...drifts);
+  const records = uses.slice(-DRIFT_USES).flatMap((one) => one.records);
+  return { cell: drifts.indexOf(percent) + 1, percent, records };
+}
+
+/** The first rested reading of every cell after each use, before the next charge. */
+function afterUses(
+  rested: readonly Reading[],
+  flights: readonly FlightEvent[],
+  charges: readonly ChargeEvent[],
+): readonly Reading[] {
+  const uses: Reading[] = [];
+  let [nextReading, nextCharge] = [0, 0];
+  for (const [i, flight] of flights.entries()) {
+    while (nextReading < rested.length && rested[nextReading]!.at <= flight.at) nextReading += 1;
+    while (nextCharge < charges.length && charges[nextCharge]!.at <= flight.at) nextCharge += 1;
+    const until = Math.min(charges[nextCharge]?.startedAt ?? Infinity, flights[i + 1]?.startedAt ?? Infinity);
+    const reading = rested[nextReading];
+    if (reading?.byCell && reading.cellsMv.length > 1 && reading.at <= until) uses.push(reading);
+  }
+  return uses;
 }
 
 /** Whether the same cell keeps coming to the charger weakest, and how often. */

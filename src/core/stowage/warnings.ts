@@ -45,7 +45,7 @@ export function stowageWarnings(
   { stowage }: Pick<HouseRules, 'stowage'>,
 ): readonly StowageWarning[] {
   const held = packs.filter(({ verdict }) => isOutOfUse(verdict));
-  const charged = packs.filter(({ storage }) => storage === 'high');
+  const charged = packs.filter(({ storage }) => storage === 'high' || storage === 'self-storing');
   const lithium = packs.filter(({ chemistry }) => isLithium(chemistry));
   const chemistries = [...new Set(packs.map(({ chemistry }) => chemistry))].sort();
   const warnings: StowageWarning[] = [];

@@ -69,6 +69,7 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'resistance-jump':
       return 'Clean the contacts and measure again.';
     case 'weak-cell':
+    case 'cell-drift':
     case 'weakest-again':
     case 'resistance-growth':
     case 'resistance-siblings':

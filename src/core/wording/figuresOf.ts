@@ -151,6 +151,11 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
         ...lineFigures(finding.lines, ' mV'),
         t('Read', finding.at),
       ];
+    case 'cell-drift':
+      return [
+        { label: 'Further below', value: `${finding.percent.toFixed(1)} % of charge` },
+        { label: 'Watch', value: `over ${finding.limitPercent} %` },
+      ];
     case 'weakest-again':
       return [
         { label: 'Out of tolerance', value: `${finding.times} of ${finding.ofCharges} charges` },

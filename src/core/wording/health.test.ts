@@ -113,8 +113,8 @@ it('forecasts are weeks when near, months when far, open when they may never com
       },
       reader(0),
     );
-  expect(words(14, 21, 35)).toBe('in about 3 weeks, between Mar 2026 and Apr 2026');
-  expect(words(200, 300, 400)).toBe('about Dec 2026, between Sep 2026 and Apr 2027');
+  expect(words(14, 21, 35)).toBe('four times in five between 16 Mar and 6 Apr, most likely about 23 Mar');
+  expect(words(200, 300, 400)).toBe('about Dec 2026, four times in five between Sep 2026 and Apr 2027');
   expect(words(200, 300, null)).toBe('about Dec 2026, not before Sep 2026, perhaps never');
   expect(forecastWords({ state: 'not-enough', count: 2, wanted: 6 }, reader(0))).toBe(
     'not enough data to say (2 of 6 values)',

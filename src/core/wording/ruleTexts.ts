@@ -180,6 +180,11 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'A cell that rests well below its siblings after a use is watched; far below, the pack is to be retired.',
     why: 'A cell that holds less empties first, and the pack’s mean hides it until it is driven to ruin in the air.',
   },
+  'cell-drift': {
+    title: 'One cell falls behind',
+    says: 'A cell that comes back from each use further and further below its siblings, told in charge, is watched.',
+    why: 'A cell wears away before its siblings by a few percent at a time; each reading by itself is within tolerance, and a balancing charger hides the rest.',
+  },
   'weakest-again': {
     title: 'The same cell weakest again',
     says: 'A cell that comes to the charger lowest and out of tolerance again and again is watched, and retired for when it goes on.',

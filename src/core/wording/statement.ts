@@ -79,6 +79,8 @@ export function statement(finding: Finding, reader: Reader): string {
       return `The pack was last read ${whenWords(finding.lastReadAt, reader)}, ${span(reader.now - finding.lastReadAt)} ago; the house ${finding.doing === 'cycle' ? 'cycles' : 'reads'} an idle pack every ${finding.everyDays} days.`;
     case 'weak-cell':
       return `Cell ${finding.cell} rested ${finding.belowMv} mV below its siblings after its use, read ${whenWords(finding.at, reader)}; ${linesWords(finding.lines, finding.severity, ' mV')}.`;
+    case 'cell-drift':
+      return `Cell ${finding.cell} comes back from its uses ${Math.round(finding.percent)} % of charge further below its siblings than at first; over ${finding.limitPercent} % is one to watch.`;
     case 'weakest-again':
       return weakestAgain(finding);
     case 'resistance-growth':

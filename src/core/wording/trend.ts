@@ -1,9 +1,9 @@
-import type { Forecast, HealthReport, Measure, MeasureId } from '../health';
+import type { Course, Forecast, HealthReport, Measure, MeasureId } from '../health';
 import type { NextUseAdvice } from '../storage';
 import { DAY_MS } from '../measure';
 import type { Instant } from '../measure';
 import { plural } from './figures';
-import { dueWords, span, whenWords } from './time';
+import { dayWords, dueWords, span, whenWords } from './time';
 import type { Reader } from './time';
 
 export const MEASURE_TITLES: Readonly<Record<MeasureId, string>> = {
@@ -60,6 +60,9 @@ export function monthWords(at: Instant): string {
 /** Near crossings to the week, farther ones to the month. */
 const NEAR_MS = 60 * DAY_MS;
 
+/** A range wider than this is told in months: days would pretend to know. */
+const NARROW_MS = 120 * DAY_MS;
+
 /** A pace shows a figure that says something: "0.4 % a month" rather than "0 %". */
 function paceWords({ unit }: Measure, value: number): string {
   return `${Number(value.toPrecision(2))} ${unit === '×' ? 'times' : unit}`;
@@ -83,10 +86,12 @@ export function forecastWords(forecast: Forecast, reader: Reader): string {
       return 'not in sight';
     case 'range': {
       const { earliest, expected, latest } = forecast;
+      if (latest !== null && latest - earliest <= NARROW_MS && latest > earliest)
+        return `four times in five between ${dayWords(earliest, reader)} and ${dayWords(latest, reader)}, most likely about ${dayWords(expected, reader)}`;
       const about = aboutWhen(expected, reader);
       if (latest === null) return `${about}, not before ${monthWords(earliest)}, perhaps never`;
       const [from, to] = [monthWords(earliest), monthWords(latest)];
-      return from === to ? about : `${about}, between ${from} and ${to}`;
+      return from === to ? about : `${about}, four times in five between ${from} and ${to}`;
     }
     default:
       return forecast satisfies never;
@@ -96,6 +101,7 @@ export function forecastWords(forecast: Forecast, reader: Reader): string {
 /** Where a measure is going: its pace, and when it crosses its lines. */
 export function trendSentence(measure: Measure, reader: Reader): string {
   const { trend, toWatch, toRetire, watch, retire, id } = measure;
+  if (measure.course) return courseSentence(measure, measure.course, reader);
   if (id === 'age') return toWatch ? `To be reviewed: ${forecastWords(toWatch, reader)}.` : '';
   if (!trend.enough)
     return `Not enough data for a trend: ${trend.count} of ${plural(trend.wanted, 'value')}.`;
@@ -115,10 +121,40 @@ export function trendSentence(measure: Measure, reader: Reader): string {
   return [pace, ...lines].filter(Boolean).join(' ');
 }
 
+/** Longer ago than this, a measurement's age is the first thing to say. */
+const OLD_MS = 90 * DAY_MS;
+const FEW = 6;
+
+/** Where a measure goes by the filter that follows it: how old and how many its values are, whether its pace changed, when it crosses. */
+function courseSentence(measure: Measure, course: Course, reader: Reader): string {
+  const { toWatch, toRetire, watch, retire } = measure;
+  const { count, firstAt, lastAt, changed, siblings } = course;
+  const age = reader.now - lastAt;
+  const known = `${plural(count, 'measurement')} in ${span(Math.max(DAY_MS, lastAt - firstAt))}, the last ${age < DAY_MS ? 'today' : `${span(age)} ago`}`;
+  const line = (at: number | null, forecast: Forecast | null, what: string) =>
+    at !== null && forecast
+      ? `${what} at ${measureValue(measure, at)}: ${forecastWords(forecast, reader)}.`
+      : '';
+  return [
+    age > OLD_MS ? `Not measured for ${span(age)}.` : '',
+    changed
+      ? `${changed.how === 'step' ? 'It changed at a stroke about' : 'It wears faster since about'} ${dayWords(changed.at, reader)}; ${plural(changed.seen, 'measurement')} since.`
+      : '',
+    count < FEW
+      ? `Only ${known}: what cannot be known yet is a wide range.`
+      : `${known.charAt(0).toUpperCase()}${known.slice(1)}.`,
+    siblings > 0 ? `It borrows from ${plural(siblings, 'pack')} of its type and duty.` : '',
+    line(watch, toWatch, 'Watch'),
+    line(retire, toRetire, 'Retire'),
+  ]
+    .filter(Boolean)
+    .join(' ');
+}
+
 /** When the pack is expected to be done, and what decides it. */
 export function retirementSentence({ measures, retirement }: HealthReport, reader: Reader): string {
   if (!retirement) {
-    return measures.some(({ trend }) => trend.enough)
+    return measures.some(({ trend, course }) => trend.enough || course !== null)
       ? 'No line that ends a pack is in sight.'
       : 'Not enough data to forecast its end.';
   }

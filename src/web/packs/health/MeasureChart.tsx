@@ -162,7 +162,15 @@ interface BandPoint {
 
 const BAND_STEPS = 12;
 
-function bandOf({ trend, direction, points }: Measure, now: Instant, until: Instant): BandPoint[] {
+function bandOf({ trend, course, direction, points }: Measure, now: Instant, until: Instant): BandPoint[] {
+  if (course)
+    return course.band
+      .filter(({ at }) => at <= until)
+      .map(({ at, low, middle, high }) => ({
+        at: at === now ? at + 1 : at,
+        line: middle,
+        band: [low, high] as const,
+      }));
   if (!trend.enough) return [];
   const from = Math.max(trend.midAt, points[0]!.at);
   const moments = Array.from({ length: BAND_STEPS + 1 }, (_, i) => from + ((until - from) * i) / BAND_STEPS);

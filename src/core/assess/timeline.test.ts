@@ -1,0 +1,113 @@
+import { DAY_MS, HOUR_MS } from '../measure';
+import { fold } from '../record';
+import type { PackRecord } from '../record';
+import { PRESET_RULES } from '../rules';
+import {
+  aPack,
+  charge,
+  EVEN_KEEL,
+  flight,
+  incident,
+  inspection,
+  level,
+  reading,
+  received,
+  release,
+  resistance,
+  START,
+} from '../testing/histories';
+import { assess, timeline } from '.';
+import type { Assessment } from '.';
+
+/** What a list shows of a pack; the rest of an assessment is worked out where it is shown. */
+function shown({
+  verdict,
+  mayFly,
+  charged,
+  storage,
+  steps,
+  due,
+  needs,
+  outSince,
+  findings,
+  watch,
+}: Assessment): string {
+  const found = findings.map(({ rule, severity }) => `${rule} ${severity}`);
+  return JSON.stringify([verdict, mayFly, charged, storage, steps, due, needs, outSince, found, watch]);
+}
+
+const lipo = aPack();
+const smart = aPack({ smart: { autoStorage: true, autoStorageAfterHours: 48 } });
+const crashed = [received(-30), incident(0), inspection(2, 'after-crash'), reading(3, level(lipo, 3800))];
+const HISTORIES: readonly (readonly [string, typeof lipo, readonly PackRecord[]])[] = [
+  ['read and stored', lipo, [received(-30), reading(0, level(lipo, 3800))]],
+  ['charged and left', lipo, [received(-30), charge(0)]],
+  ['stores itself', smart, [received(-30), charge(0)]],
+  ['put to storage and never read', lipo, [charge(0), charge(5, { mode: 'storage' })]],
+  ['flown and left', lipo, [charge(0), flight(4, { usedMah: 2300 })]],
+  ['nearly out of its band', lipo, [reading(0, level(lipo, 3710))]],
+  [
+    'a new pack that came badly',
+    lipo,
+    [received(0), reading(1, level(lipo, 3400)), inspection(2, 'receipt')],
+  ],
+  [
+    'crashed and released until a day',
+    lipo,
+    [...crashed, release(4, lipo, crashed, { until: START + 40 * DAY_MS })],
+  ],
+  ['crashed this morning', lipo, [incident(0)]],
+  ['charged hot', lipo, [charge(0, { temperatureC: 60 })]],
+  [
+    'loses charge on the shelf',
+    lipo,
+    [reading(0, level(lipo, 3850)), reading(168, [3850, 3850, 3850, 3790])],
+  ],
+  [
+    'a summer full, a year ago',
+    lipo,
+    [
+      charge(0),
+      reading(60 * 24, level(lipo, 4150)),
+      charge(61 * 24, { mode: 'storage' }),
+      reading(62 * 24, level(lipo, 3800)),
+    ],
+  ],
+  [
+    'old and measured',
+    lipo,
+    [received(-24 * 900), ...[0, 1, 2].map((i) => resistance(i, level(lipo, 4))), charge(5)],
+  ],
+];
+
+/** Every twelfth hour for two years and the moments around each change. */
+function moments(from: number, changes: readonly number[]): readonly number[] {
+  const regular = Array.from({ length: 1460 }, (_, i) => from + i * 12 * HOUR_MS);
+  return [...regular, ...changes.flatMap((at) => [at - 1, at, at + 1])].filter((at) => at >= from);
+}
+
+it.each(HISTORIES)('%s: the segment that holds says what would be said', (_, pack, records) => {
+  for (const rules of [EVEN_KEEL, PRESET_RULES['ready-state']]) {
+    const history = fold(pack, records);
+    const from = Math.max(...records.map(({ at }) => at)) + HOUR_MS;
+    const segments = timeline(history, rules, from);
+    for (const at of moments(
+      from,
+      segments.map((one) => one.from),
+    )) {
+      const held = segments.findLast((one) => one.from <= at)!;
+      expect(`${at - from} ${shown(held.assessment)}`).toBe(
+        `${at - from} ${shown(assess(history, rules, at))}`,
+      );
+    }
+  }
+});
+
+it('begins where it is asked to, in order, and does not go on without end', () => {
+  const segments = timeline(fold(lipo, [charge(0)]), EVEN_KEEL, START + HOUR_MS);
+  expect(segments[0]!.from).toBe(START + HOUR_MS);
+  expect(segments.map(({ from }) => from)).toEqual(
+    [...segments.map(({ from }) => from)].sort((a, b) => a - b),
+  );
+  expect(segments.length).toBeLessThan(20);
+});

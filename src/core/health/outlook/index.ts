@@ -1,0 +1,55 @@
+import type { PackHistory } from '../../record';
+import type { HouseRules } from '../../rules';
+import { comparable } from '../likeWithLike';
+import type { Measured } from '../measured';
+import { outlookOf } from './outlook';
+import type { Outlook, SiblingWear } from './outlook';
+import { capacitySeries, resistanceSeries } from './values';
+
+export type { WearClock } from './clock';
+export { bandAt } from './crossing';
+export type { Futures } from './crossing';
+export { alarmsOf, foretold } from './outlook';
+export type { Outlook, SiblingWear } from './outlook';
+
+type Told = Outlook & { readonly cell: number | null };
+
+/** A filter follows the records, not the time: one history asked about many moments is followed once. */
+const followed = new WeakMap<
+  PackHistory,
+  { readonly by: readonly unknown[]; readonly told: readonly Told[] }
+>();
+
+/** {@link outlooks} of a history, kept while the same history is asked about under the same lines. */
+export function outlooksKept(
+  history: PackHistory,
+  measured: Pick<Measured, 'capacity' | 'oddRecords'>,
+  rules: HouseRules,
+): readonly Told[] {
+  const { capacityPercent, irGrowth } = rules.health;
+  const by = [capacityPercent, irGrowth, measured.capacity];
+  const before = followed.get(history);
+  if (before?.by.every((one, i) => one === by[i])) return before.told;
+  const told = outlooks(history, measured, rules);
+  followed.set(history, { by, told });
+  return told;
+}
+
+/** Capacity and resistance as a filter follows them; a measure of which nothing was taken is missing. */
+export function outlooks(
+  history: PackHistory,
+  { capacity, oddRecords }: Pick<Measured, 'capacity' | 'oddRecords'>,
+  rules: HouseRules,
+  siblings: Readonly<Partial<Record<Outlook['measure'], SiblingWear>>> = {},
+): readonly Told[] {
+  const { capacityPercent, irGrowth } = rules.health;
+  const lost = capacitySeries(capacity);
+  const grown = resistanceSeries(comparable(history.resistances, oddRecords));
+  const ofCapacity = outlookOf('capacity', lost, capacityPercent, history, siblings.capacity ?? null);
+  const ofResistance =
+    grown && outlookOf('resistance', grown, irGrowth, history, siblings.resistance ?? null);
+  return [
+    ...(ofCapacity ? [{ ...ofCapacity, cell: null }] : []),
+    ...(ofResistance ? [{ ...ofResistance, cell: grown.cell }] : []),
+  ];
+}
