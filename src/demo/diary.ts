@@ -61,6 +61,11 @@ export class Diary {
     });
   }
 
+  /** Takes back the last entry where it is a reading: nobody took it. */
+  notRead(): void {
+    if (this.entries.at(-1)?.draft.kind === 'reading') this.entries.pop();
+  }
+
   total(by: PersonKey, at: Instant, packMv: number): RecordId {
     return this.write(by, at, {
       kind: 'reading',

@@ -1,6 +1,6 @@
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../core/measure';
 import type { Instant } from '../core/measure';
-import type { LandingVolts } from '../core/record';
+import type { ChargePayload, LandingVolts } from '../core/record';
 import type { Diary } from './diary';
 
 /** What becomes of one pack at the end of its made-up past, and what went wrong on the way. */
@@ -9,6 +9,10 @@ export interface Ending {
   /** Days before the present in which the season writes nothing; the ending has them to itself. */
   readonly quietDays: number;
   readonly neverRead?: boolean;
+  /** Nobody read it after its last charge or storage job. */
+  readonly notReadSince?: boolean;
+  /** Days before the present from which on all of its cells wear faster. */
+  readonly kneeDaysAgo?: number;
   /** An advice to retire that was put off to a day, and when. */
   readonly keptOnWatch?: {
     readonly untilHoursAgo: number;
@@ -38,6 +42,14 @@ export function endingOf(tag: string, ordinal: number): Ending {
   return { ...usual, ...STORIES[tag] };
 }
 
+/** Charged so many hours ago and not read since: what it holds follows from how the charge ended. */
+const chargedUnread = (hoursAgo: number, charge: Partial<ChargePayload>): Partial<Ending> => ({
+  quietDays: Math.ceil(hoursAgo / 24) + 2,
+  play: (diary, now) =>
+    diary.charge('tolle', now - h(hoursAgo), { mode: 'balance', charger: 'Bench charger', ...charge }),
+});
+const to = (topMv: number) => ({ settings: { chemistry: null, cells: null, topMv, currentA: null } });
+
 /** Charged so many hours ago, read an hour later, and waiting since. */
 const charged = (hoursAgo: number, cellsMv: readonly number[]): Partial<Ending> => ({
   quietDays: Math.ceil(hoursAgo / 24) + 2,
@@ -52,16 +64,16 @@ const charged = (hoursAgo: number, cellsMv: readonly number[]): Partial<Ending> 
 });
 
 const STORIES: Readonly<Record<string, Partial<Ending>>> = {
-  'HX-01': charged(15, [4190, 4190, 4190, 4180, 4190, 4190]),
-  'HX-02': charged(15, [4190, 4180, 4190, 4190, 4190, 4190]),
-  'HX-03': charged(15.5, [4180, 4190, 4190, 4190, 4180, 4190]),
-  'HX-04': charged(39, [4190, 4190, 4180, 4190, 4190, 4190]),
+  'HX-01': chargedUnread(15, { endCellsMv: [4200, 4200, 4200, 4190, 4200, 4200], balanced: true }),
+  'HX-02': chargedUnread(15, { endCellsMv: [4200, 4190, 4200, 4200, 4200, 4200], balanced: true }),
+  'HX-03': chargedUnread(15.5, to(4200)),
+  'HX-04': chargedUnread(39, to(4200)),
   // Forgotten after a day of fog.
   'HX-06': charged(61, [4180, 4180, 4180, 4170, 4180, 4180]),
   // Stored full through a summer.
   'HX-05': {
     quietDays: 12,
-    storedFull: (day, until) => (day < until - 150 * DAY_MS && day > until - 185 * DAY_MS ? 88 : null),
+    storedFull: (day, until) => (day < until - 150 * DAY_MS && day > until - 250 * DAY_MS ? 88 : null),
     play: (diary, now) =>
       diary.note(
         'ineke',
@@ -200,8 +212,11 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
       );
     },
   },
-  'FW-06': charged(22, [4160, 4150, 4160, 4160]),
-  'FW-07': charged(22.5, [4160, 4160, 4160, 4150]),
+  // Taken off on the taper, because the crew was leaving.
+  'FW-06': chargedUnread(22, { ...to(4200), ending: 'taper', minutes: 96 }),
+  'FW-07': chargedUnread(22.5, { endCellsMv: [4190, 4190, 4190, 4180], balanced: true }),
+  // It wears faster since the autumn; nobody would have noticed by one flight.
+  'FW-08': { kneeDaysAgo: 120 },
   'FW-09': {
     quietDays: 2,
     play: (diary, now) => {
@@ -234,8 +249,10 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
       diary.moved('mirre', now - h(6.5), 'box-a', null);
     },
   },
-  'IQ-03': charged(13, [4330, 4340, 4340, 4340]),
-  'IQ-04': charged(13, [4340, 4340, 4330, 4340]),
+  // They store themselves; one of them waits too long for that.
+  'IQ-03': chargedUnread(13, { endCellsMv: [4350, 4350, 4350, 4340], balanced: true }),
+  'IQ-04': chargedUnread(13, { endCellsMv: [4350, 4350, 4340, 4350], balanced: true }),
+  'IQ-06': { notReadSince: true },
   'IQ-07': {
     quietDays: 2,
     play: (diary, now) => {
@@ -288,10 +305,22 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
       diary.moved('fenn', now - h(17.5), 'outdoors', null);
     },
   },
-  'TR-01': charged(26, [4190]),
-  'TR-02': charged(26, [4190]),
-  'TR-03': charged(26, [4180]),
-  'TR-04': charged(26, [4190]),
+  'TR-01': chargedUnread(26, to(4200)),
+  'TR-02': chargedUnread(26, { endCellsMv: [4200] }),
+  // Charged fast in the field this morning, for an afternoon that was rained off.
+  'TR-03': {
+    quietDays: 3,
+    play: (diary, now) =>
+      diary.charge('bram', now - h(4), {
+        mode: 'fast',
+        charger: 'Six-port charger',
+        settings: { chemistry: 'lipo', cells: 1, topMv: 4200, currentA: 1.1 },
+        movedMah: 300,
+        minutes: 24,
+        felt: 'lukewarm',
+      }),
+  },
+  'TR-04': chargedUnread(26, to(4200)),
   'TR-11': {
     quietDays: 2,
     play: (diary, now) => {
@@ -303,10 +332,15 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   // Retired since, and on their way out or gone.
   'TR-10': { quietDays: 10 },
   'TR-12': { quietDays: 100 },
+  'TR-09': { notReadSince: true },
+  'TX-02': { notReadSince: true },
+  'TX-03': { notReadSince: true },
+  'TX-04': { notReadSince: true },
+  'TX-05': { notReadSince: true },
   'TX-06': { quietDays: 100 },
   // Left in the cabinet since the end of the last survey.
-  'FW-10': { quietDays: 82 },
-  'GS-04': { quietDays: 71 },
+  'FW-10': { quietDays: 64 },
+  'GS-04': { quietDays: 60 },
   // Found soft to the thumb at its inspection.
   'IQ-11': {
     quietDays: 6,
@@ -329,7 +363,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
       }),
   },
   'GS-03': { quietDays: 38 },
-  'GS-02': charged(30, [3360, 3350, 3360, 3360]),
+  'GS-02': chargedUnread(30, { endCellsMv: [3590, 3590, 3600, 3590], balanced: true }),
   // On the bank with the crew: a field pack may wait charged longer.
   'FP-01': {
     quietDays: 10,
@@ -340,7 +374,6 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
         charger: 'Bench charger',
         endCellsMv: cells,
       });
-      diary.reading('ineke', now - 9 * DAY_MS, cells, 'rested');
     },
   },
 };

@@ -47,7 +47,7 @@ it.each<[string, string, Partial<PackRow>, Record<string, string>]>([
       'weakest-again': 'retire',
       'weak-cell': 'watch',
       spread: 'watch',
-      'resistance-siblings': 'watch',
+      'cell-drift': 'watch',
     },
   ],
   ['HX-05', 'stored full through a summer', { verdict: 'watch', mayFly: 'yes' }, { 'long-full': 'watch' }],
@@ -100,6 +100,22 @@ it.each<[string, string, Partial<PackRow>, Record<string, string>]>([
     { 'recharge-soon': 'note' },
   ],
   ['IQ-07', 'just landed', { verdict: 'fit', mayFly: 'measure-first' }, { unmeasured: 'note' }],
+  [
+    'HX-03',
+    'charged and not read since',
+    { verdict: 'fit', mayFly: 'yes', charged: 'charged', storage: 'high', basis: 'charged' },
+    { 'storage-high': 'note' },
+  ],
+  ['FW-06', 'taken off on the taper', { charged: 'charged', basis: 'taper', storage: 'high' }, {}],
+  [
+    'TR-03',
+    'charged fast in the field',
+    { next: { do: 'fly-or-drain', dueAt: NOW + 8 * 3_600_000 } },
+    { 'field-charged': 'note' },
+  ],
+  ['IQ-03', 'stores itself', { storage: 'self-storing', dueAt: null }, { 'self-storing': 'note' }],
+  ['IQ-04', 'stores itself too late', { storage: 'high' }, { 'smart-settings': 'note' }],
+  ['FW-08', 'wears faster since the autumn', { verdict: 'watch' }, { 'wears-faster': 'watch' }],
   ['HX-06', 'forgotten after a day of fog', { verdict: 'fit', storage: 'high' }, { 'storage-high': 'note' }],
   ['FW-02', 'a slip of the finger, put right', { verdict: 'fit', mayFly: 'yes', storage: 'in-band' }, {}],
 ])('%s, %s, is found for the right reason', (tag, _story, row, findings) => {
@@ -122,10 +138,17 @@ it('puts no healthy pack on hold or watch', () => {
     'TR-14',
     'IQ-09',
     'TR-07',
+    'FW-08',
   ]);
   const serving = [...rows.values()].filter(({ life }) => life === 'in-service');
   const suspected = serving.filter(({ verdict, tag }) => verdict !== 'fit' && !villains.has(tag));
   expect(suspected.map(({ tag, findings }) => [tag, findings])).toEqual([]);
+});
+
+it('leaves a third of its packs unread since their last charge', () => {
+  const serving = [...rows.values()].filter(({ life, usedAt }) => life === 'in-service' && usedAt !== null);
+  const unread = serving.filter(({ readAt, usedAt }) => readAt === null || readAt < usedAt!);
+  expect(unread.length / rows.size).toBeGreaterThan(0.3);
 });
 
 it('logs its work without contradicting itself', () => {

@@ -132,7 +132,7 @@ async function layDownPack(
     homePlaceId: directory.place(type.home),
     inServiceAt: received + DAY_MS,
     fieldPack: type.fieldPack,
-    smart: type.smart ? { autoStorage: true, autoStorageAfterHours: 120 } : null,
+    smart: type.smart ? { autoStorage: true, autoStorageAfterHours: tag === 'IQ-04' ? 120 : 48 } : null,
     version: 1,
   });
   await em.flush();

@@ -60,6 +60,7 @@ export function season(
   if (isLithium(chemistry))
     lithiumSeason({ type, chemistry, ending, random, looks, diary, until }, receivedAt);
   else nickelSeason(type, random, diary, receivedAt, until);
+  if (ending.notReadSince) diary.notRead();
   ending.play(diary, now);
   return diary.entries;
 }
@@ -79,6 +80,7 @@ function lithiumSeason(life: Life, receivedAt: Instant): void {
   let lain = receivedAt;
   while (day + 2 * DAY_MS < until) {
     pack = rest(pack, day - lain, shelfC(day));
+    if (ending.kneeDaysAgo && day > until - ending.kneeDaysAgo * DAY_MS) pack = quickened(pack);
     if (ending.dyingCell && day > until - 150 * DAY_MS) pack = weaken(pack, ending.dyingCell, DYING);
     if (day - measuredAt > RESISTANCE_EVERY_DAYS * DAY_MS) {
       measureResistance(life, pack, day - 15 * HOUR_MS);
@@ -94,6 +96,16 @@ function lithiumSeason(life: Life, receivedAt: Instant): void {
     day += between(random, ...type.everyDays) * DAY_MS;
   }
 }
+
+/** From a knee on every cell wears several times as fast. */
+function quickened(pack: SimPack): SimPack {
+  return {
+    ...pack,
+    cells: pack.cells.map((cell) => ({ ...cell, wearRate: Math.max(cell.wearRate, KNEE_RATE) })),
+  };
+}
+
+const KNEE_RATE = 15;
 
 const DYING = { wear: 0.9, wearRate: 4, leakPercentPerMonth: 9 };
 

@@ -1,4 +1,4 @@
-import { assess, isOutOfUse } from '../assess';
+import { outOfUseAt } from '../assess';
 import type { Verdict } from '../assess';
 import { MINUTE_MS } from '../measure';
 import type { Instant } from '../measure';
@@ -23,14 +23,14 @@ export function refusedUse(asked: Asked<UseDraft>): UseRefusal[] {
   const { draft, circumstances } = asked;
   if (draft.kind !== 'moved') {
     const verdict = verdictAt(asked, startOf(draft));
-    return isOutOfUse(verdict) ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];
+    return verdict ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];
   }
   const { holderId, placeId } = draft.payload;
   const place = placeId === null ? null : circumstances.places.get(placeId);
   const amongSound = place !== null && !(place && takesOutOfUse(place));
   if (holderId === null && !amongSound) return [];
   const verdict = verdictAt(asked, draft.at);
-  if (!isOutOfUse(verdict)) return [];
+  if (!verdict) return [];
   return [
     ...(holderId === null ? [] : [{ code: 'out-of-use' as const, field: 'payload.holderId', verdict }]),
     ...(amongSound ? [{ code: 'not-among-sound' as const, field: 'payload.placeId', verdict }] : []),
@@ -46,7 +46,7 @@ function startOf(draft: Exclude<UseDraft, { kind: 'moved' }>): Instant {
   return draft.at - (draft.payload.minutes ?? 0) * MINUTE_MS;
 }
 
-function verdictAt({ pack, records, circumstances: { rules } }: Asked, at: Instant): Verdict {
+function verdictAt({ pack, records, circumstances: { rules } }: Asked, at: Instant): Verdict | null {
   const known = records.filter((record) => record.at <= at);
-  return assess(fold(pack, known), rules, at).verdict;
+  return outOfUseAt(fold(pack, known), rules, at);
 }

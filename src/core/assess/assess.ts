@@ -162,6 +162,42 @@ const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
   idle,
 ];
 
+/** Those of the rules that can take a pack out of use. */
+const MAY_TAKE_OUT: ReadonlySet<(file: CaseFile) => readonly Finding[]> = new Set([
+  incident,
+  secondName,
+  recovery,
+  heldByHand,
+  swollen,
+  inspectionFailed,
+  overDischarged,
+  damageFloor,
+  overfull,
+  wrongSetting,
+  chargeImplausible,
+  hotUse,
+  hotCharge,
+  spreadRule,
+  weakCell,
+  weakestAgain,
+  chargeFailed,
+  resistanceGrowth,
+  resistanceSiblings,
+  capacity,
+  runTime,
+]);
+
+/**
+ * Whether the pack was out of use at a moment, as {@link assess} would say, and as what. The gate asks this for every charge and
+ * flight, so it runs only the rules that can take a pack out; a verdict milder than that is not told apart.
+ */
+export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant): Verdict | null {
+  const file = caseFile(history, rules, now);
+  const found = RULES.flatMap((rule) => (MAY_TAKE_OUT.has(rule) ? rule(file) : []));
+  const verdict = verdictOf(history.life, [...answered(file, found)].sort(worstFirst));
+  return isOutOfUse(verdict) ? verdict : null;
+}
+
 /**
  * What the records say about a pack under these house rules at this moment. Pure: the same records, rules and time give
  * the same answer on the server, in a browser and in a worker.

@@ -100,9 +100,3 @@ export function lowestCell(reading: RestedReading): LowCell {
   const mv = Math.min(...reading.cellsMv);
   return { cell: reading.byCell ? reading.cellsMv.indexOf(mv) + 1 : null, mv, at: reading.at };
 }
-
-/** The highest cell of a reading, numbered from the negative end. */
-export function highestCell(reading: RestedReading): { readonly cell: number; readonly mv: number } {
-  const mv = Math.max(...reading.cellsMv);
-  return { cell: reading.cellsMv.indexOf(mv) + 1, mv };
-}

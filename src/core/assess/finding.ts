@@ -97,6 +97,8 @@ export type FindingBody =
       readonly how: 'knee' | 'step';
       readonly since: Instant;
       readonly values: number;
+      /** The newest of them. */
+      readonly lastAt: Instant;
     }
   | {
       readonly rule: 'storage-pending';

@@ -1,5 +1,5 @@
 export type { Assessment, Charged, MayFly, Verdict } from './assess';
-export { VERDICTS, assess, awaitsDecision, isOutOfUse } from './assess';
+export { VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export type { ReleaseNeed } from './release';
 export { watchedUntil } from './release';

@@ -3,14 +3,14 @@ import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import { leakedPercent } from '../storage';
+import { carry, contentsMv, exposureDays, storageChanges } from '../storage';
 import { assess } from './assess';
 import type { Assessment } from './assess';
 import { caseFile } from './caseFile';
+import type { CaseFile } from './caseFile';
 import { watchEnds } from './rules/incident';
-import { longFull } from './rules/longFull';
+import { fullDays } from './rules/longFull';
 import { notKnownAt } from './rules/notKnown';
-import { rechargeSoon } from './rules/rechargeSoon';
 
 /** What is said of a pack from a moment on, until the next segment begins, if nothing more is recorded. */
 export interface Segment {
@@ -38,15 +38,14 @@ function changesAfter(
   history: PackHistory,
   rules: HouseRules,
   from: Instant,
-  { due, storage, findings }: Assessment,
+  { due, findings }: Assessment,
 ): readonly Instant[] {
   const { pack, receivedAt, decisions, incidents } = history;
-  const bledAt = 'bledAt' in storage ? storage.bledAt : null;
+  const file = caseFile(history, rules, from);
   const service = pack.inServiceAt ?? receivedAt;
   const candidates: (Instant | null)[] = [
     ...due.map(({ dueAt }) => dueAt),
-    bledAt,
-    notKnownAt(caseFile(history, rules, from)),
+    notKnownAt(file),
     receivedAt === null ? null : receivedAt + rules.returnDays * DAY_MS + 1,
     service === null ? null : service + rules.health.ageYears[pack.dutyClass] * YEAR_MS,
     ...decisions.map(({ what }) =>
@@ -54,49 +53,62 @@ function changesAfter(
     ),
     ...incidents.map((event) => watchEnds(event, rules)),
     ...findings.map((finding) => {
-      if (finding.rule === 'wears-faster') return finding.since + NEWS_DAYS * DAY_MS + 1;
+      if (finding.rule === 'wears-faster') return finding.lastAt + NEWS_DAYS * DAY_MS + 1;
       return finding.rule === 'shelf-loss' ? finding.toAt + NEWS_DAYS * DAY_MS : null;
     }),
     ...findings.map((finding) =>
       'at' in finding ? finding.at + rules.incidents.overnightHours * HOUR_MS : null,
     ),
-    ...lapses(history, rules, from, bledAt),
-    ...flips(history, rules, from),
+    ...storageChanges(pack, file.measured.evidence, rules),
+    ...fallings(file, from),
+    ...flips(file, from),
   ];
   return candidates.filter((at): at is Instant => at !== null && at > from);
 }
 
-/** When the storage state lapses, and when the charge falls under the house's line: looked for where each may first be so. */
-function lapses(history: PackHistory, rules: HouseRules, from: Instant, bledAt: Instant | null) {
-  const { storage, contents } = caseFile(history, rules, from);
+/**
+ * When the charge falls under the house's line for a flight, or what a charge left under the recharge-soon floor: each is a point on
+ * a falling line, looked for where the line is known to fall.
+ */
+function fallings(file: CaseFile, from: Instant): readonly Instant[] {
+  const { history, rules, contents, measured } = file;
+  const { pack } = history;
+  const { chemistry } = pack;
+  if (!contents || !isLithium(chemistry)) return [];
+  // What was read, charged or stored last says all by itself; only a counted use needs what came before.
+  const last = measured.evidence.at(-1)!;
+  const evidence = last.kind === 'used' || last.kind === 'filled' ? measured.evidence : [last];
+  const at = (moment: Instant) => carry(pack, evidence, rules, moment).contents;
   const found: Instant[] = [];
-  const stateAt = (at: Instant) => caseFile(history, rules, at).storage.state;
-  if (storage.state === 'in-band' || storage.state === 'pending' || bledAt !== null)
-    found.push(firstChange(stateAt, Math.max(from, bledAt ?? from), HORIZON_MS));
-  if (contents && isLithium(history.pack.chemistry)) {
-    const line = rules.flight.chargedPercent;
-    const charged = (at: Instant) =>
-      String((caseFile(history, rules, at).contents?.lowest.percent ?? 0) >= line - 1e-9);
-    const spare = contents.lowest.percent - line;
-    const until = history.pack.smart?.autoStorage ? HORIZON_MS : (spare / leakedPercent(DAY_MS) + 1) * DAY_MS;
-    if (spare > 0) found.push(firstChange(charged, from, until));
-    // Carried from a charge it leaks down to its floor some day; a reading is told as it was read.
-    const low = (at: Instant) => String(rechargeSoon(caseFile(history, rules, at)).length);
-    if (contents.basis !== 'read' && contents.basis !== 'used')
-      found.push(firstChange(low, from, HORIZON_MS));
+  const line = rules.flight.chargedPercent - 1e-9;
+  const charged = (moment: Instant) => String((at(moment)?.lowest.percent ?? 0) >= line);
+  if (contents.lowest.percent >= line) found.push(firstChange(charged, from, HORIZON_MS));
+  if (contents.basis === 'read' || contents.basis === 'used') {
+    // A smart pack's reading turns into what it bled itself down to.
+    if (!pack.smart?.autoStorage) return found;
   }
+  const { rechargeSoonMv } = rules.floors[chemistry];
+  const low = (moment: Instant) => {
+    const then = at(moment);
+    return String(then !== null && Math.min(...contentsMv(chemistry, then)) < rechargeSoonMv);
+  };
+  found.push(firstChange(low, from, HORIZON_MS));
   return found;
 }
 
-/** When too long full begins or ends to be said: looked for by the week, then to the hour. */
-function flips(history: PackHistory, rules: HouseRules, from: Instant): readonly Instant[] {
-  const { contents, measured } = caseFile(history, rules, from);
-  const said = (at: Instant) => String(longFull(caseFile(history, rules, at)).length > 0);
-  const now = said(from);
-  if (now === 'false' && (!contents || measured.carried.stretches.length === 0)) return [];
-  if (now === 'false' && !('dueAt' in caseFile(history, rules, from).storage)) return [];
+/** When too long full begins or ends to be said: looked for by the week, then to the millisecond. */
+function flips({ history, rules, measured }: CaseFile, from: Instant): readonly Instant[] {
+  const { pack } = history;
+  if (!isLithium(pack.chemistry) || pack.fieldPack) return [];
+  const { chemistry } = pack;
+  const ahead = carry(pack, measured.evidence, rules, from + HORIZON_MS).stretches.filter(
+    (stretch) => stretch.to > from - YEAR_MS && exposureDays(history, stretch, chemistry, rules) > 0,
+  );
+  if (ahead.length === 0) return [];
+  const limit = rules.health.fullDaysAYear;
+  const said = (at: Instant) => String(fullDays(history, ahead, rules, at).days >= limit);
   const found: Instant[] = [];
-  let before = now;
+  let before = said(from);
   for (let at = from + WEEK_MS; at <= from + HORIZON_MS; at += WEEK_MS) {
     const then = said(at);
     if (then !== before) found.push(firstChange(said, at - WEEK_MS, WEEK_MS));
@@ -106,8 +118,8 @@ function flips(history: PackHistory, rules: HouseRules, from: Instant): readonly
 }
 
 const WEEK_MS = 7 * DAY_MS;
-/** Nobody asks a register about longer than this without a record. */
-const HORIZON_MS = 800 * DAY_MS;
+/** In this time the fullest pack has leaked empty, and nothing more comes by itself. */
+const HORIZON_MS = 1_100 * DAY_MS;
 
 /** The first moment, to the millisecond, at which an answer differs from that at the beginning; the end where it never does. */
 function firstChange(answerAt: (at: Instant) => string, from: Instant, span: number): Instant {

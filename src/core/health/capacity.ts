@@ -66,14 +66,27 @@ export function capacityPoints(
   rested: readonly Reading[],
   odd: ReadonlySet<RecordId> = NONE,
 ): readonly CapacityPoint[] {
+  return capacityOfEnds(history, rested, odd).weakest;
+}
+
+/** The same for the weakest cell and the strongest: how much goes into a pack follows the cell that takes the most. */
+export function capacityOfEnds(
+  history: PackHistory,
+  rested: readonly Reading[],
+  odd: ReadonlySet<RecordId> = NONE,
+): { readonly weakest: readonly CapacityPoint[]; readonly strongest: readonly CapacityPoint[] } {
   const { chemistry } = history.pack;
-  if (!isLithium(chemistry)) return [];
+  const none = { weakest: [], strongest: [] };
+  if (!isLithium(chemistry)) return none;
   const fixes = fixesOf(history, rested, chemistry, odd);
   const discharged = capacityOfCells(history, fixes, 'out', odd);
   const cells = discharged[0]?.length ? discharged : capacityOfCells(history, fixes, 'in', odd);
-  if (!cells[0]?.length) return [];
+  if (!cells[0]?.length) return none;
   const latest = cells.map((points) => median(points.slice(-WEAKEST_BY).map(({ value }) => value)));
-  return cells[latest.indexOf(Math.min(...latest))]!;
+  return {
+    weakest: cells[latest.indexOf(Math.min(...latest))]!,
+    strongest: cells[latest.indexOf(Math.max(...latest))]!,
+  };
 }
 
 /**
@@ -104,14 +117,19 @@ function capacityOfCells(
     const leaked = apart < LEAKS_AFTER_MS ? 0 : leakedPercent(apart);
     const mah = between.reduce((sum, move) => sum + move.mah!, 0);
     // What leaked is gone without having been counted by anybody.
-    const swing = (cell: number) => cellPercent(to, cell) - cellPercent(from, cell) + leaked;
-    const least = Math.min(...cells.map((_, cell) => Math.abs(swing(cell))));
+    const swings: number[] = [];
+    let least = Infinity;
+    for (let cell = 0; cell < count; cell++) {
+      const swing = cellPercent(to, cell) - cellPercent(from, cell) + leaked;
+      swings.push(swing);
+      least = Math.min(least, Math.abs(swing));
+    }
     if (least < LEAST_SWING_PERCENT || from.unsurePercent + to.unsurePercent > least * MOST_UNSURE) continue;
-    if (Math.sign(mah) !== Math.sign(swing(0)) || mah > 0 !== (direction === 'in')) continue;
+    if (Math.sign(mah) !== Math.sign(swings[0]!) || mah > 0 !== (direction === 'in')) continue;
     const records = [...from.records, ...between.flatMap((move) => move.records), ...to.records];
     const share = Math.hypot(COUNTED_ERROR, Math.hypot(from.errorPercent, to.errorPercent) / least);
     for (const [cell, points] of cells.entries()) {
-      const value = (mah / swing(cell) / pack.capacityMah) * 10_000;
+      const value = (mah / swings[cell]! / pack.capacityMah) * 10_000;
       points.push({ at: to.at, value, error: value * share, records });
     }
   }
@@ -194,14 +212,15 @@ export const AGREEING = 3;
 /** A capacity outside this share of the label was mistyped or belongs to another pack. */
 const PLAUSIBLE_PERCENT = { low: 30, high: 130 } as const;
 
+export function isPlausible({ value }: Pick<Point, 'value'>): boolean {
+  return value >= PLAUSIBLE_PERCENT.low && value <= PLAUSIBLE_PERCENT.high;
+}
+
 /**
  * The share of its label a pack still holds at a moment, 0 to 1 or a little more: the median of the latest three measurements
  * up to then, or 1 while nothing plausible was measured.
  */
 export function healthShare(points: readonly Point[], at: Instant = Infinity): number {
-  const known = points.filter(
-    (point) =>
-      point.at <= at && point.value >= PLAUSIBLE_PERCENT.low && point.value <= PLAUSIBLE_PERCENT.high,
-  );
+  const known = points.filter((point) => point.at <= at && isPlausible(point));
   return (standing(known, AGREEING)?.value ?? 100) / 100;
 }

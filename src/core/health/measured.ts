@@ -3,7 +3,7 @@ import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import { carry, storageEvidence } from '../storage';
 import type { Carried, RestedCells, StorageEvidence } from '../storage';
-import { AGREEING, capacityPoints, healthShare } from './capacity';
+import { AGREEING, capacityOfEnds, capacityPoints, healthShare, isPlausible } from './capacity';
 import type { CapacityPoint } from './capacity';
 import { oddCharges } from './oddCharges';
 import type { OddCharge } from './oddCharges';
@@ -35,9 +35,9 @@ export function measure(
   now: Instant,
 ): Measured {
   const { pack } = history;
-  const { evidence, everything, capacityAt } = timeless(history, rested);
+  const { evidence, everything, capacityAt, mostAt } = timeless(history, rested);
   const carried = carry(pack, evidence, rules, now, capacityAt);
-  const odd = oddCharges(history, rules, carried.before, capacityAt);
+  const odd = oddCharges(history, rules, carried.before, mostAt);
   const oddRecords = new Set(odd.flatMap(({ charge }) => charge.records));
   const capacity = odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
   const capacityMah = pack.capacityMah * Math.min(1, healthShare(capacity));
@@ -49,6 +49,7 @@ interface Timeless {
   readonly evidence: readonly StorageEvidence[];
   readonly everything: readonly CapacityPoint[];
   readonly capacityAt: (at: Instant) => number;
+  readonly mostAt: (at: Instant) => number;
 }
 
 /** One history is asked about many moments when its future is worked out; what no moment changes is worked out once. */
@@ -57,10 +58,12 @@ const known = new WeakMap<PackHistory, Timeless>();
 function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
   const before = known.get(history);
   if (before && sameReadings(before.rested, rested)) return before;
-  const everything = capacityPoints(history, rested);
+  const { weakest: everything, strongest } = capacityOfEnds(history, rested);
   const evidence = storageEvidence(history, rested);
   const capacityAt = capacityOver(history.pack.capacityMah, everything);
-  const made = { rested, evidence, everything, capacityAt };
+  // One cell may be dying: a charger goes on until the strongest is full.
+  const mostAt = capacityOver(history.pack.capacityMah, strongest);
+  const made = { rested, evidence, everything, capacityAt, mostAt };
   known.set(history, made);
   return made;
 }
@@ -74,18 +77,24 @@ function sameReadings(a: readonly Reading[], b: readonly Reading[]): boolean {
 
 /** The capacity at any moment by the measurements before it; the label until enough of them agree. */
 function capacityOver(labelMah: number, points: readonly CapacityPoint[]): (at: Instant) => number {
-  if (points.length < AGREEING) return () => labelMah;
-  const shares = points.map(({ at }, i) => ({
-    at,
-    mah: i + 1 < AGREEING ? labelMah : labelMah * healthShare(points.slice(i + 1 - AGREEING, i + 1)),
-  }));
+  const plausible = points.filter(isPlausible);
+  if (plausible.length < AGREEING) return () => labelMah;
+  const mah = plausible.map((point, i) =>
+    i + 1 < AGREEING ? labelMah : (labelMah / 100) * middleOf(plausible, i),
+  );
   return (at) => {
-    let [low, high] = [0, shares.length];
+    let [low, high] = [0, plausible.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (shares[middle]!.at <= at) low = middle + 1;
+      if (plausible[middle]!.at <= at) low = middle + 1;
       else high = middle;
     }
-    return shares[low - 1]?.mah ?? labelMah;
+    return mah[low - 1] ?? labelMah;
   };
+}
+
+/** The median of three values up to this one, without a sort: it is asked for every measurement of every pack. */
+function middleOf(points: readonly CapacityPoint[], i: number): number {
+  const [a, b, c] = [points[i - 2]!.value, points[i - 1]!.value, points[i]!.value];
+  return Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
 }

@@ -1,9 +1,9 @@
 import { isLithium } from '../chemistry';
-import type { Instant, RecordId } from '../measure';
+import type { Instant } from '../measure';
 import { putsIn } from '../record';
 import type { ChargeEvent, PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import type { Contents } from '../storage';
+import type { Beginning, Contents } from '../storage';
 
 /** What a charge did that a sound pack set right cannot do. Minutes, or mAh for `too-much`. */
 export interface OddCharge {
@@ -30,19 +30,23 @@ const KNOWN_WITHIN_PERCENT = 40;
  * far too long. Judged from what the pack held when the charge began, where that is known after its last use. A nickel
  * charge wastes a part of what it puts in and is held against the label.
  * @param before what the pack held at each charge's beginning
- * @param capacityAt the capacity as last measured before a moment, mAh
+ * @param capacityAt the strongest cell's capacity as last measured before a moment, mAh: a charge goes on until it is full
  */
 export function oddCharges(
   { pack, charges }: PackHistory,
   rules: HouseRules,
-  before: ReadonlyMap<RecordId, Contents>,
+  before: readonly Beginning[],
   capacityAt: (at: Instant) => number,
 ): readonly OddCharge[] {
   const odd: OddCharge[] = [];
+  let next = 0;
   for (const charge of charges) {
-    if (!putsIn(charge)) continue;
+    // Both are in order of time; a charge of a pack nobody knew has no beginning.
+    const beginning = before[next]?.records === charge.records ? before[next++]! : null;
+    // A charge of which neither was noted says nothing of either.
+    if (!putsIn(charge) || (charge.movedMah === null && charge.minutes === null)) continue;
     const found = isLithium(pack.chemistry)
-      ? lithiumOddity(charge, before.get(charge.records[0]!) ?? null, capacityAt(charge.startedAt), rules)
+      ? lithiumOddity(charge, beginning?.contents() ?? null, capacityAt(charge.startedAt), rules)
       : nickelOddity(charge, pack.capacityMah, rules);
     if (found) odd.push({ charge, ...found });
   }

@@ -71,15 +71,15 @@ export function cellDrift(
 ): CellDrift | null {
   const uses = afterUses(rested, flights, charges);
   if (uses.length < DRIFT_USES * 2) return null;
-  const below = uses.map(({ cellsMv }) => {
+  const belowIn = ({ cellsMv }: Reading) => {
     const percents = cellsMv.map((mv) => socPercent(chemistry, mv));
     return percents.map((percent, i) => median(percents.filter((_, other) => other !== i)) - percent);
-  });
+  };
+  const first = uses.slice(0, DRIFT_USES).map(belowIn);
+  const latest = uses.slice(-DRIFT_USES).map(belowIn);
   const middle = (list: readonly (readonly number[])[], cell: number) =>
     median(list.map((one) => one[cell]!));
-  const drifts = below[0]!.map(
-    (_, cell) => middle(below.slice(-DRIFT_USES), cell) - middle(below.slice(0, DRIFT_USES), cell),
-  );
+  const drifts = first[0]!.map((_, cell) => middle(latest, cell) - middle(first, cell));
   const percent = Math.max(...drifts);
   const records = uses.slice(-DRIFT_USES).flatMap((one) => one.records);
   return { cell: drifts.indexOf(percent) + 1, percent, records };

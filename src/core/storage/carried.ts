@@ -1,4 +1,4 @@
-import { DEFAULT_METER_ERROR_MV, isLithium, restMv, soc, socPercent } from '../chemistry';
+import { DEFAULT_METER_ERROR_MV, isLithium, restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry, SocEstimate } from '../chemistry';
 import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant, RecordId } from '../measure';
@@ -81,13 +81,13 @@ export function carry(
   if (!isLithium(chemistry)) return NOTHING;
   const storedPercent = socPercent(chemistry, rules.storage[chemistry].targetMv);
   const stretches: Stretch[] = [];
-  const before = new Map<RecordId, Contents>();
+  const before: Beginning[] = [];
   let held: Held | null = null;
   for (let i = 0; i < evidence.length; i++) {
     const one = evidence[i]!;
     if (one.at > until) break;
     const known = one.kind !== 'used' && one.kind !== 'unknown';
-    if (held && one.kind !== 'read' && one.kind !== 'used') before.set(one.records[0]!, contentsOf(held));
+    if (held && one.kind !== 'read' && one.kind !== 'used') before.push(begun(one.records, held));
     held = after(held, one, capacityAt(one.at), chemistry, storedPercent);
     const to = Math.min(evidence[i + 1]?.at ?? until, until);
     if (to <= one.at) continue;
@@ -96,18 +96,33 @@ export function carry(
     stretches.push(...pieces);
     held = held && carriedTo(held, pack, one.at, to, storedPercent, rules.bleedDays);
   }
-  return { stretches, contents: held && contentsOf(held), before };
+  return {
+    stretches,
+    contents: held && contentsOf(held),
+    before,
+  };
+}
+
+/** What a pack held when a charge began. */
+export interface Beginning {
+  /** The charge's own records, by which it is known. */
+  readonly records: readonly RecordId[];
+  readonly contents: () => Contents;
 }
 
 /** What {@link carry} answers. */
 export interface Carried {
   readonly stretches: readonly Stretch[];
   readonly contents: Contents | null;
-  /** What the pack held when each charge began, by the charge's record; missing where nobody knew. */
-  readonly before: ReadonlyMap<RecordId, Contents>;
+  /** What the pack held when each charge began, in the order of the charges; left out where nobody knew. */
+  readonly before: readonly Beginning[];
 }
 
-const NOTHING: Carried = { stretches: [], contents: null, before: new Map() };
+const NOTHING: Carried = { stretches: [], contents: null, before: [] };
+
+function begun(records: readonly RecordId[], held: Held): Beginning {
+  return { records, contents: () => contentsOf(held) };
+}
 
 /** The stretches of {@link carry} alone, for what only asks how time was spent. */
 export function carriedForward(
@@ -126,61 +141,62 @@ function after(
   chemistry: LithiumChemistry,
   storedPercent: number,
 ): Held | null {
-  const { at: since, records } = one;
-  const told = (basis: ContentsBasis, percents: readonly number[], less: number, more: number): Held => ({
-    basis,
-    since,
-    percents,
-    less,
-    more,
-    records,
-  });
   switch (one.kind) {
     case 'read': {
       const error = one.meterErrorMv ?? DEFAULT_METER_ERROR_MV;
-      const cells = one.cellsMv.map((mv) => soc(chemistry, mv, error));
-      const less = Math.max(...cells.map(({ percent, lowPercent }) => percent - lowPercent));
-      const more = Math.max(...cells.map(({ percent, highPercent }) => highPercent - percent));
-      return told(
-        'read',
-        cells.map(({ percent }) => percent),
-        less,
-        more,
-      );
+      const percents: number[] = [];
+      let [less, more] = [0, 0];
+      for (const mv of one.cellsMv) {
+        const percent = socPercent(chemistry, mv);
+        percents.push(percent);
+        less = Math.max(less, percent - socPercent(chemistry, mv - error));
+        more = Math.max(more, socPercent(chemistry, mv + error) - percent);
+      }
+      return heldAs('read', one, percents, less, more);
     }
     case 'charged': {
       const percents = one.cellsMv.map((mv) => socPercent(chemistry, mv));
       if (one.how !== 'taper')
-        return told('charged', percents, one.how === 'loose' ? LOOSE_UNSURE : SURFACE_UNSURE, 0);
+        return heldAs('charged', one, percents, one.how === 'loose' ? LOOSE_UNSURE : SURFACE_UNSURE, 0);
       const short = percents.map((percent) => (percent * TAPER_PERCENT) / 100);
-      return told('taper', short, TAPER_UNSURE, TAPER_UNSURE);
+      return heldAs('taper', one, short, TAPER_UNSURE, TAPER_UNSURE);
     }
     case 'filled': {
       if (!before) return null;
       const put = (one.movedMah / capacityMah) * 100;
       const percents = before.percents.map((percent) => Math.min(100, percent + put));
       const unsure = COUNTED_UNSURE * put;
-      return { ...told('filled', percents, before.less + unsure, before.more + unsure) };
+      return heldAs('filled', one, percents, before.less + unsure, before.more + unsure);
     }
     case 'stored':
-      return told('stored', [storedPercent], SURFACE_UNSURE, SURFACE_UNSURE);
+      return heldAs('stored', one, [storedPercent], SURFACE_UNSURE, SURFACE_UNSURE);
     case 'used': {
       if (!before) return null;
       if (one.usedMah === null) {
         const percents = before.percents.map((percent) => Math.min(percent, LEFT_AFTER_UNNOTED));
         const most = Math.max(...before.percents);
-        return told('used', percents, 100, most - Math.max(...percents) + before.more);
+        return heldAs('used', one, percents, 100, most - Math.max(...percents) + before.more);
       }
       const taken = (one.usedMah / capacityMah) * 100;
       const percents = before.percents.map((percent) => Math.max(0, percent - taken));
       const unsure = COUNTED_UNSURE * taken;
-      return told('used', percents, before.less + unsure, before.more + unsure);
+      return heldAs('used', one, percents, before.less + unsure, before.more + unsure);
     }
     case 'unknown':
       return null;
     default:
       return one satisfies never;
   }
+}
+
+function heldAs(
+  basis: ContentsBasis,
+  { at: since, records }: StorageEvidence,
+  percents: readonly number[],
+  less: number,
+  more: number,
+): Held {
+  return { basis, since, percents, less, more, records };
 }
 
 /** The cells after lying alone: leaked, or bled to storage by the pack itself. Losing nothing and losing twice as much are in the range. */
@@ -195,18 +211,24 @@ function carriedTo(
   const leaked = leakedPercent(to - from);
   const bleedFrom = smart?.autoStorage ? from + smart.autoStorageAfterHours * HOUR_MS : Infinity;
   const bled = Math.min(1, Math.max(0, to - bleedFrom) / (bleedDays * DAY_MS));
-  const percents = held.percents.map((percent) => {
-    const left = Math.max(0, percent - leaked);
-    return left > storedPercent ? left - (left - storedPercent) * bled : left;
-  });
-  const lost = Math.max(...held.percents) - Math.max(...percents);
-  const isBled = bled === 1 && Math.max(...held.percents) > storedPercent;
+  const percents: number[] = [];
+  let [most, left] = [0, 0];
+  for (const percent of held.percents) {
+    const leakedTo = Math.max(0, percent - leaked);
+    const now = leakedTo > storedPercent ? leakedTo - (leakedTo - storedPercent) * bled : leakedTo;
+    percents.push(now);
+    most = Math.max(most, percent);
+    left = Math.max(left, now);
+  }
+  const lost = most - left;
+  const isBled = bled === 1 && most > storedPercent;
   return {
-    ...held,
+    basis: isBled ? 'bled' : held.basis,
+    since: isBled ? bleedFrom + bleedDays * DAY_MS : held.since,
     percents,
     less: held.less + leaked,
     more: held.more + (bled > 0 ? lost : leaked),
-    ...(isBled ? { basis: 'bled' as const, since: bleedFrom + bleedDays * DAY_MS } : {}),
+    records: held.records,
   };
 }
 

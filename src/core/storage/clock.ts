@@ -110,6 +110,8 @@ export function storageState(
     const pending: StorageState = { state: 'pending', by: 'own-bleed', since: bledAt, records };
     return lapsed(lapsesAt(chemistry, stored, rules), records) ?? pending;
   }
+  const leaked = state === 'high' ? lapsed(leakedIntoBandAt(chemistry, last, rules), records) : null;
+  if (leaked) return leaked;
   const allowanceHours = allowance(pack, state, rules);
   const ownDelay = pack.smart?.autoStorageAfterHours ?? Infinity;
   if (bledAt !== null && ownDelay <= allowanceHours && fieldChargedAt === null)
@@ -133,6 +135,35 @@ function lapsesAt(chemistry: LithiumChemistry, last: StorageEvidence, rules: Hou
   const spare = Math.max(0, socPercent(chemistry, lowestMv) - socPercent(chemistry, bandLowMv));
   const days = (spare / (2 * SELF_DISCHARGE_PERCENT_PER_MONTH)) * MONTH_DAYS;
   return last.at + Math.max(days, rules.idle.everyDays) * DAY_MS;
+}
+
+/** When what was last known to lie above the band has leaked down into it by its chemistry's own leak: nobody knows any more then. */
+function leakedIntoBandAt(chemistry: LithiumChemistry, last: StorageEvidence, rules: HouseRules): Instant {
+  if (last.kind !== 'read' && last.kind !== 'charged') return Infinity;
+  const over =
+    socPercent(chemistry, Math.max(...last.cellsMv)) -
+    socPercent(chemistry, rules.storage[chemistry].bandHighMv);
+  return last.at + (Math.max(0, over) / SELF_DISCHARGE_PERCENT_PER_MONTH) * MONTH_DAYS * DAY_MS;
+}
+
+/** The moments at which time alone may change the storage state: it bleeds itself down, leaks into its band, or is not known any more. */
+export function storageChanges(
+  pack: PackFacts,
+  evidence: readonly StorageEvidence[],
+  rules: HouseRules,
+): readonly Instant[] {
+  const last = evidence.at(-1);
+  if (!last || !isLithium(pack.chemistry)) return [];
+  const bledAt = selfStoredAt(pack, last.at, rules);
+  return [
+    lapsesAt(pack.chemistry, last, rules),
+    leakedIntoBandAt(pack.chemistry, last, rules),
+    ...(bledAt === null
+      ? []
+      : [bledAt, lapsesAt(pack.chemistry, { kind: 'stored', at: bledAt, records: [] }, rules)]),
+  ]
+    .filter(Number.isFinite)
+    .map(Math.ceil);
 }
 
 /** When a smart pack left alone since then will have bled itself to storage; null when it does not do that. */
@@ -191,7 +222,7 @@ function fieldChargedIn(standing: Standing): Instant | null {
 const STEP = 1.005;
 
 /** Faster than the house charges at home: such a charge is for flying today. */
-export function isFieldRate(rateC: number | null, { charge }: HouseRules): boolean {
+function isFieldRate(rateC: number | null, { charge }: HouseRules): boolean {
   return rateC !== null && rateC > charge.homeC * STEP;
 }
 

@@ -91,6 +91,11 @@ function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: numbe
   return (area / (high - low)) * span;
 }
 
+/** The part of a stretch up to a moment after its beginning. */
+export function clippedTo(stretch: Stretch, to: Instant): Stretch {
+  return stretch.to <= to ? stretch : cutAt(stretch, [{ at: to }])[0]!;
+}
+
 /** The part of a stretch from a moment on; null when all of it lies before. */
 export function clippedFrom(stretch: Stretch, from: Instant): Stretch | null {
   if (stretch.to <= from) return null;

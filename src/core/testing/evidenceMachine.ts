@@ -26,14 +26,14 @@ import {
  * stands only while a look and a reading made in between are still there.
  */
 
-type Breach = {
+interface Breach {
   readonly id: string;
   readonly at: Instant;
   readonly rule: string;
   /** The releases that answered it, in order. */
   readonly answers: Release[];
   withdrawn: boolean;
-};
+}
 interface Release {
   readonly at: Instant;
   /** Everything it answered. */

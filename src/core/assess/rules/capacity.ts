@@ -18,6 +18,7 @@ export function capacity({ history, rules, measured }: CaseFile): readonly Findi
   if (!newest) return [];
   const below = (line: number) => latest.filter(({ value }) => value <= line + ROUNDING);
   const [toWatch, toRetire] = [below(lines.watch), below(lines.retire)];
+  if (toWatch.length === 0) return [];
   const outlook = outlooksKept(history, measured, rules).find((one) => one.measure === 'capacity');
   const past = outlook ? alarmsOf(outlook).past : null;
   // Once there are enough values to follow, the filter must be sure as well: three noisy ones in a row are not rare by then.

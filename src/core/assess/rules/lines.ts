@@ -9,9 +9,3 @@ export function risenTo(value: number, lines: Lines): Severity | null {
   if (value >= lines.retire - ROUNDING) return 'retire';
   return value >= lines.watch - ROUNDING ? 'watch' : null;
 }
-
-/** The same for a value that falls. */
-export function fallenTo(value: number, lines: Lines): Severity | null {
-  if (value <= lines.retire + ROUNDING) return 'retire';
-  return value <= lines.watch + ROUNDING ? 'watch' : null;
-}

@@ -1,6 +1,10 @@
 import { isLithium } from '../../chemistry';
 import { DAY_MS } from '../../measure';
-import { clippedFrom, exposureDays } from '../../storage';
+import type { Instant } from '../../measure';
+import type { PackHistory } from '../../record';
+import type { HouseRules } from '../../rules';
+import { clippedFrom, clippedTo, exposureDays } from '../../storage';
+import type { Stretch } from '../../storage';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
@@ -16,15 +20,7 @@ export function longFull({ history, rules, measured, now }: CaseFile): readonly 
   const { pack } = history;
   const { chemistry } = pack;
   if (!isLithium(chemistry) || pack.fieldPack) return [];
-  const from = now - LOOKED_BACK_DAYS * DAY_MS;
-  const stretches = measured.carried.stretches.flatMap((stretch) => clippedFrom(stretch, from) ?? []);
-  let days = 0;
-  let longest = { days: 0, from: 0, to: 0 };
-  for (const stretch of stretches) {
-    const full = exposureDays(history, stretch, chemistry, rules);
-    days += full;
-    if (full > longest.days) longest = { days: full, from: stretch.from, to: stretch.to };
-  }
+  const { days, longest } = fullDays(history, measured.carried.stretches, rules, now);
   const limitDays = rules.health.fullDaysAYear;
   if (days < limitDays) return [];
   const records = measured.evidence
@@ -41,4 +37,26 @@ export function longFull({ history, rules, measured, now }: CaseFile): readonly 
       records,
     },
   ];
+}
+
+/** Days' worth full within the year before a moment, and the stretch that gave most of them. */
+export function fullDays(
+  history: PackHistory,
+  stretches: readonly Stretch[],
+  rules: HouseRules,
+  now: Instant,
+) {
+  const { chemistry } = history.pack;
+  const from = now - LOOKED_BACK_DAYS * DAY_MS;
+  let days = 0;
+  let longest = { days: 0, from: 0, to: 0 };
+  if (!isLithium(chemistry)) return { days, longest };
+  for (const stretch of stretches) {
+    if (stretch.to <= from || stretch.from >= now) continue;
+    const within = clippedTo(clippedFrom(stretch, from)!, now);
+    const full = exposureDays(history, within, chemistry, rules);
+    days += full;
+    if (full > longest.days) longest = { days: full, from: within.from, to: within.to };
+  }
+  return { days, longest };
 }

@@ -26,7 +26,7 @@ export function overfull(file: CaseFile): readonly Finding[] {
   const { fullMv } = CHEMISTRY[history.pack.chemistry];
   if (fullMv === null) return [];
   const holdFromMv = fullMv + rules.overfullHoldMv;
-  const seen = everySight(file);
+  const seen = everySight(file, fullMv);
   const wrong = byAnswer(
     file,
     'overfull',
@@ -45,12 +45,15 @@ export function overfull(file: CaseFile): readonly Finding[] {
   return over && !isCleared(file, over) ? [...holds, ...told([over], 'watch')] : holds;
 }
 
-function everySight({ history, rules }: CaseFile): readonly Seen[] {
+/** Every time a cell was seen above full, oldest first. */
+function everySight({ history, rules }: CaseFile, fullMv: number): readonly Seen[] {
   const { series } = history.pack;
-  const read = history.readings.map(({ at, volts, meterErrorMv, records }): Seen => {
+  const read: Seen[] = [];
+  for (const { at, volts, meterErrorMv, records } of history.readings) {
     const cellsMv = volts.of === 'cells' ? volts.cellsMv : [Math.round(volts.packMv / series)];
-    return { at, ...highest(cellsMv), toleranceMv: meterErrorMv, when: 'read', records };
-  });
+    const top = highest(cellsMv);
+    if (top.mv > fullMv) read.push({ at, ...top, toleranceMv: meterErrorMv, when: 'read', records });
+  }
   const ends = history.charges.flatMap(({ at, endCellsMv, records }): Seen[] =>
     endCellsMv
       ? [{ at, ...highest(endCellsMv), toleranceMv: rules.charge.endOverMv, when: 'charge-end', records }]

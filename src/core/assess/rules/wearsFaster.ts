@@ -13,7 +13,8 @@ const NEWS_DAYS = 120;
 export function wearsFaster({ history, rules, measured, now }: CaseFile): readonly Finding[] {
   return outlooksKept(history, measured, rules).flatMap((outlook): Finding[] => {
     const { changed } = alarmsOf(outlook);
-    if (!changed || now - changed.at > NEWS_DAYS * DAY_MS) return [];
+    const { lastAt } = outlook.wear;
+    if (!changed || now - lastAt > NEWS_DAYS * DAY_MS) return [];
     const { at: since, how, seen: values } = changed;
     const records =
       outlook.measure === 'capacity'
@@ -27,6 +28,7 @@ export function wearsFaster({ history, rules, measured, now }: CaseFile): readon
         how,
         since,
         values,
+        lastAt,
         records: [...new Set(records)],
       },
     ];

@@ -1,5 +1,4 @@
 import { DAY_MS } from '../../measure';
-import type { Instant } from '../../measure';
 import type { ResistanceEvent } from '../../record';
 import type { CapacityPoint } from '../capacity';
 import { median } from '../points';
@@ -138,9 +137,4 @@ function cellNoise(logs: readonly (readonly number[])[]): number {
   return Math.sqrt(
     (CELL_NOISE_WEIGHT * CELL_NOISE ** 2 + weight * shown ** 2) / (CELL_NOISE_WEIGHT + weight),
   );
-}
-
-/** The moment of a series' newest value. */
-export function lastOf({ values }: WearSeries): Instant | null {
-  return values.at(-1)?.at ?? null;
 }
