@@ -1,24 +1,37 @@
 import { benchAppend } from './append';
 import { benchCore } from './core';
 import { benchEndpoints } from './endpoints';
+import { benchEvidence } from './evidence';
 import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
 import { benchPreview } from './preview';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
 
+/** What can be asked for by name; without a name all of it is measured, and what needs a register after that. */
+const ALONE: Readonly<Record<string, () => void>> = {
+  'first-screen': benchFirstScreen,
+  core: benchCore,
+  screens: benchScreens,
+  forecast: benchForecast,
+  evidence: benchEvidence,
+};
+
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */
-async function main(): Promise<void> {
+async function main(asked: readonly string[]): Promise<void> {
+  const unknown = asked.filter((name) => !(name in ALONE));
+  if (unknown.length > 0)
+    throw new Error(
+      `There is no bench called ${unknown.join(', ')}. Choose of: ${Object.keys(ALONE).join(', ')}.`,
+    );
+  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) ALONE[name]!();
+  if (asked.length > 0) return;
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL names the database to measure in; use npm run bench.');
-  benchFirstScreen();
-  benchCore();
-  benchScreens();
-  benchForecast();
   const register = await benchAppend(url);
   await benchEndpoints(url, register);
   await benchPreview(url, register);
   await benchReports(url, register);
 }
 
-await main();
+await main(process.argv.slice(2));

@@ -11,8 +11,8 @@ import { livesOf, SHAPES } from './lives';
 import type { Life, Shape } from './lives';
 import { say } from './measure';
 
-const LIVES = Number(process.env.LIVES ?? 20);
-const SEED = Number(process.env.SEED ?? 500);
+const LIVES = Number(process.env.LIVES ?? 16);
+const SEED = Number(process.env.SEED ?? 31);
 const AHEAD_DAYS = [30, 90, 180] as const;
 const RULES = PRESET_RULES['even-keel'];
 const MEASURES = ['capacity', 'resistance'] as const;

@@ -84,7 +84,12 @@ test.describe('what is said of the same volts on each chemistry, before save', (
       ['retire advised', 'May not be charged or flown', 'below the 3.00 V damage floor', 'set apart, decide'],
     ],
     ['LiPo at the floor exactly', 'TR-05', '300', ['watch', 'charge before flying']],
-    ['LiHV full for a LiPo', 'IQ-01', '420 420 420 420', ['fit', 'above its storage band (3.75–3.90 V)']],
+    [
+      'LiHV full for a LiPo, which stores itself',
+      'IQ-01',
+      '420 420 420 420',
+      ['fit', 'The pack stores itself'],
+    ],
     ['Li-ion', 'FW-04', '381 381 381 381', ['fit', 'above its storage band (3.55–3.80 V)']],
     ['Li-ion low', 'FW-04', '345 345 345 345', ['May be flown', 'below its storage band']],
     [

@@ -116,7 +116,7 @@ test('a crash, from the card to the recycler', async ({ browser }) => {
   await lookOver(custodian, '380 380 380 380 380 380');
   await openPack(custodian, 'HX-08');
   await lookOver(custodian, '380 381 380 380 380 380', ['Dents, creases, punctures']);
-  await expect(standing(custodian)).toContainText('Found out of shape');
+  await expect(standing(custodian)).toContainText('found the pack out of shape');
 
   // One is released, the other retired.
   await openPack(custodian, 'HX-07');

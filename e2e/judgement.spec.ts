@@ -37,7 +37,7 @@ test('a charge, a flight and a resistance are written down by keyboard, judged b
     'was set for another pack: up to 4.45 V a cell instead of 4.35 V',
   );
   await custodian.getByRole('button', { name: 'as this pack needs' }).click();
-  await expect(preview(custodian)).toContainText('above its storage band');
+  await expect(preview(custodian)).toContainText('The pack stores itself');
   await custodian.getByRole('textbox', { name: 'mAh moved' }).press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText(
     'balance charge · complete · 2600 mAh',
@@ -61,6 +61,26 @@ test('a charge, a flight and a resistance are written down by keyboard, judged b
   await custodian.getByRole('textbox', { name: 'At °C' }).fill('20');
   await custodian.keyboard.press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('3.5 3.6 3.4 3.5');
+});
+
+test('a pack that was read low and then charged is never told to be charged again', async ({ custodian }) => {
+  await openPack(custodian, 'IQ-05');
+  await expect(standing(custodian)).toContainText('recharge-soon floor');
+  await expect(standing(custodian)).toContainText('charge before flying');
+  await custodian.getByRole('button', { name: /^Charge/ }).click();
+  await custodian.getByRole('textbox', { name: 'mAh moved' }).fill('15 Ah');
+  await custodian.getByRole('button', { name: 'Save charge' }).click();
+  await expect(custodian.getByRole('alert')).toContainText('15000 mAh into a pack with room for about');
+  await custodian.getByRole('textbox', { name: 'mAh moved' }).fill('4.9 Ah');
+  await custodian.getByRole('button', { name: 'as this pack needs' }).click();
+  await custodian.getByRole('button', { name: 'Save charge' }).click();
+  await expect(timeline(custodian).getByRole('listitem').first()).toContainText('4900 mAh');
+  await expect(standing(custodian)).toContainText('Charged to about 4.35 V a cell today');
+  await expect(standing(custodian)).toContainText('not read since');
+  await expect(standing(custodian)).toContainText('May be flown · charged, about 100 %');
+  await expect(standing(custodian)).not.toContainText('recharge-soon floor');
+  await expect(standing(custodian)).not.toContainText('Put in');
+  await expect(standing(custodian)).toContainText('stores itself, in its band by');
 });
 
 test('a pack’s trends stand as charts and as figures, and another school can judge it', async ({

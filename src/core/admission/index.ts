@@ -6,3 +6,5 @@ export { answersTo, watchWanted } from './decisions';
 export type { RecoveryLack } from './recovery';
 export { RECOVERY_LACKS, recoveryLacks } from './recovery';
 export { takesOutOfUse } from './use';
+export type { OddFigure } from './oddFigures';
+export { oddFigures } from './oddFigures';

@@ -198,18 +198,52 @@ export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant
   return isOutOfUse(verdict) ? verdict : null;
 }
 
+/** Those of the rules that look at the time, or at what a pack holds by then; the others say the same at every moment. */
+const TIMED: ReadonlySet<(file: CaseFile) => readonly Finding[]> = new Set([
+  rechargeSoon,
+  unmeasured,
+  notKnown,
+  fieldCharged,
+  storageBand,
+  storagePending,
+  shelfLoss,
+  wearsFaster,
+  notAsDelivered,
+  longFull,
+  age,
+  longRest,
+  nimhTopUp,
+  inspectionDue,
+  idle,
+]);
+
+/** What the untimed rules find in a history: worked out once where its whole future is asked about. */
+const timeless = new WeakMap<
+  PackHistory,
+  { readonly rules: HouseRules; readonly found: ReadonlyMap<unknown, readonly Finding[]> }
+>();
+
+function findingsOf(file: CaseFile): readonly Finding[] {
+  const { history, rules } = file;
+  let kept = timeless.get(history);
+  if (kept?.rules !== rules) {
+    kept = {
+      rules,
+      found: new Map(RULES.filter((rule) => !TIMED.has(rule)).map((rule) => [rule, rule(file)])),
+    };
+    timeless.set(history, kept);
+  }
+  const { found } = kept;
+  return RULES.flatMap((rule) => found.get(rule) ?? rule(file));
+}
+
 /**
  * What the records say about a pack under these house rules at this moment. Pure: the same records, rules and time give
  * the same answer on the server, in a browser and in a worker.
  */
 export function assess(history: PackHistory, rules: HouseRules, now: Instant): Assessment {
   const file = caseFile(history, rules, now);
-  const weighed = [
-    ...answered(
-      file,
-      RULES.flatMap((rule) => rule(file)),
-    ),
-  ].sort(worstFirst);
+  const weighed = [...answered(file, findingsOf(file))].sort(worstFirst);
   const { life } = history;
   const verdict = verdictOf(life, weighed);
   const findings = isOutOfUse(verdict) ? weighed.filter(({ rule }) => !ASKS_FOR_HANDS.has(rule)) : weighed;

@@ -97,7 +97,7 @@ it.each(HISTORIES)('%s: the segment that holds says what would be said', (_, pac
     )) {
       const held = segments.findLast((one) => one.from <= at)!;
       expect(`${at - from} ${shown(held.assessment)}`).toBe(
-        `${at - from} ${shown(assess(history, rules, at))}`,
+        `${at - from} ${shown(assess(fold(pack, records), rules, at))}`,
       );
     }
   }

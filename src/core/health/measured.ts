@@ -35,13 +35,30 @@ export function measure(
   now: Instant,
 ): Measured {
   const { pack } = history;
-  const { evidence, everything, capacityAt, mostAt } = timeless(history, rested);
-  const carried = carry(pack, evidence, rules, now, capacityAt);
+  const known = timeless(history, rested);
+  const judged = known.by.get(rules) ?? judgedBy(history, rested, rules, known, now);
+  known.by.set(rules, judged);
+  const carried = judged.carried.until(now) ?? carry(pack, known.evidence, rules, now, known.capacityAt);
+  return { ...judged, evidence: known.evidence, carried };
+}
+
+type Judged = Omit<Measured, 'evidence'>;
+
+/** What no moment changes, under one set of house rules. */
+function judgedBy(
+  history: PackHistory,
+  rested: readonly Reading[],
+  rules: HouseRules,
+  { evidence, everything, capacityAt, mostAt }: Timeless,
+  now: Instant,
+): Judged {
+  const { pack } = history;
+  const carried = carry(pack, evidence, rules, Math.max(now, evidence.at(-1)?.at ?? now), capacityAt);
   const odd = oddCharges(history, rules, carried.before, mostAt);
   const oddRecords = new Set(odd.flatMap(({ charge }) => charge.records));
   const capacity = odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
   const capacityMah = pack.capacityMah * Math.min(1, healthShare(capacity));
-  return { evidence, carried, odd, oddRecords, capacity, capacityMah };
+  return { carried, odd, oddRecords, capacity, capacityMah };
 }
 
 interface Timeless {
@@ -50,6 +67,8 @@ interface Timeless {
   readonly everything: readonly CapacityPoint[];
   readonly capacityAt: (at: Instant) => number;
   readonly mostAt: (at: Instant) => number;
+  /** What follows from them under each set of house rules asked about. */
+  readonly by: WeakMap<HouseRules, Judged>;
 }
 
 /** One history is asked about many moments when its future is worked out; what no moment changes is worked out once. */
@@ -63,7 +82,7 @@ function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
   const capacityAt = capacityOver(history.pack.capacityMah, everything);
   // One cell may be dying: a charger goes on until the strongest is full.
   const mostAt = capacityOver(history.pack.capacityMah, strongest);
-  const made = { rested, evidence, everything, capacityAt, mostAt };
+  const made = { rested, evidence, everything, capacityAt, mostAt, by: new WeakMap() };
   known.set(history, made);
   return made;
 }

@@ -83,24 +83,18 @@ export function carry(
   const stretches: Stretch[] = [];
   const before: Beginning[] = [];
   let held: Held | null = null;
-  for (let i = 0; i < evidence.length; i++) {
-    const one = evidence[i]!;
+  let last: StorageEvidence | null = null;
+  for (const one of evidence) {
     if (one.at > until) break;
-    const known = one.kind !== 'used' && one.kind !== 'unknown';
+    if (last && one.at > last.at) {
+      stretches.push(...lyingFrom(pack, last, held, one.at, storedPercent, rules.bleedDays));
+      held = held && carriedTo(held, pack, last.at, one.at, storedPercent, rules.bleedDays);
+    }
     if (held && one.kind !== 'read' && one.kind !== 'used') before.push(begun(one.records, held));
     held = after(held, one, capacityAt(one.at), chemistry, storedPercent);
-    const to = Math.min(evidence[i + 1]?.at ?? until, until);
-    if (to <= one.at) continue;
-    const percent = held ? Math.max(...held.percents) : storedPercent;
-    const pieces = leftAlone(pack, one.at, to, percent, storedPercent, rules.bleedDays, known);
-    stretches.push(...pieces);
-    held = held && carriedTo(held, pack, one.at, to, storedPercent, rules.bleedDays);
+    last = one;
   }
-  return {
-    stretches,
-    contents: held && contentsOf(held),
-    before,
-  };
+  return carriedOn({ pack, rules, stretches, before, held, last, storedPercent }, until);
 }
 
 /** What a pack held when a charge began. */
@@ -116,9 +110,49 @@ export interface Carried {
   readonly contents: Contents | null;
   /** What the pack held when each charge began, in the order of the charges; left out where nobody knew. */
   readonly before: readonly Beginning[];
+  /** The same carried to another moment, if nothing more happens; null for one before the last evidence. */
+  readonly until: (moment: Instant) => Carried | null;
 }
 
-const NOTHING: Carried = { stretches: [], contents: null, before: [] };
+const NOTHING: Carried = { stretches: [], contents: null, before: [], until: () => NOTHING };
+
+/** What was carried up to the last evidence, and on what terms it goes on. */
+interface CarriedBase {
+  readonly pack: PackFacts;
+  readonly rules: HouseRules;
+  readonly stretches: readonly Stretch[];
+  readonly before: readonly Beginning[];
+  readonly held: Held | null;
+  readonly last: StorageEvidence | null;
+  readonly storedPercent: number;
+}
+
+/** Goes on from the last evidence to a moment; the same for every moment after it, so that a future costs only its last stretch. */
+function carriedOn(base: CarriedBase, until: Instant): Carried {
+  const { pack, rules, stretches, before, held, last, storedPercent } = base;
+  const goesOn = last !== null && until > last.at;
+  const now = held && goesOn ? carriedTo(held, pack, last.at, until, storedPercent, rules.bleedDays) : held;
+  const lying = goesOn ? lyingFrom(pack, last, held, until, storedPercent, rules.bleedDays) : [];
+  return {
+    stretches: lying.length > 0 ? [...stretches, ...lying] : stretches,
+    contents: now && contentsOf(now),
+    before,
+    until: (later) => (last === null || later < last.at ? null : carriedOn(base, later)),
+  };
+}
+
+function lyingFrom(
+  pack: PackFacts,
+  { at, kind }: StorageEvidence,
+  held: Held | null,
+  to: Instant,
+  storedPercent: number,
+  bleedDays: number,
+): readonly Stretch[] {
+  const known = kind !== 'used' && kind !== 'unknown';
+  const percent = held ? Math.max(...held.percents) : storedPercent;
+  return leftAlone(pack, at, to, percent, storedPercent, bleedDays, known);
+}
 
 function begun(records: readonly RecordId[], held: Held): Beginning {
   return { records, contents: () => contentsOf(held) };

@@ -11,7 +11,7 @@ export {
   SWELLING_WORDS,
   checklistRefusalSentence,
 } from './inspection';
-export { recordRefusalSentence, voltsRefusalSentence } from './refusal';
+export { oddFigureQuestion, recordRefusalSentence, voltsRefusalSentence } from './refusal';
 export { sentence } from './sentence';
 export { basisWords } from './statement';
 export { FELT_WORDS } from './felt';

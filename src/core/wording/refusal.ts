@@ -1,6 +1,6 @@
 import type { Verdict } from '../assess';
 import type { VoltsRefusal } from '../reading';
-import type { RecordRefusal } from '../admission';
+import type { RecordRefusal, OddFigure } from '../admission';
 import { drainRefusalSentence, lackWords, needSentence, LIFE_WORDS } from './lifecycle';
 import { amps, plural, volts } from './figures';
 import { VERDICT_WORDS } from './step';
@@ -121,6 +121,14 @@ export function recordRefusalSentence(why: RecordRefusal): string {
     default:
       return why satisfies never;
   }
+}
+
+/** The question asked once at a figure that cannot be; kept all the same when saved again. */
+export function oddFigureQuestion({ code, mah, mostMah }: OddFigure): string {
+  const most = Math.round(mostMah);
+  return code === 'out-of-too-little'
+    ? `${mah} mAh out of a pack that held about ${most}? Save once more to keep it.`
+    : `${mah} mAh into a pack with room for about ${most}? Save once more to keep it.`;
 }
 
 function wasOutOfUse(verdict: Verdict): string {

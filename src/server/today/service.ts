@@ -29,7 +29,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
   const [counts] = await em.execute<[TodayAnswer['counts'] & { outOfBand: number; toMeasure: number }]>(
     `select count(*)::int as packs,
             count(*) filter (where s.storage in ('in-band', 'pending'))::int as "inBand",
-            count(*) filter (where s.due_at > ? and not (${HELD}))::int as "withinAllowance",
+            count(*) filter (where (s.due_at > ? or s.storage = 'self-storing') and not (${HELD}))::int as "withinAllowance",
             count(*) filter (where s.due_at <= ? and not (${HELD}))::int as overdue,
             count(*) filter (where s.storage = 'unmeasured')::int as unmeasured,
             count(*) filter (where ${HELD})::int as "outOfUse",

@@ -5,6 +5,8 @@ import type { Chemistry } from '../../core/chemistry';
 import { measure, median, resistanceAt25, standing } from '../../core/health';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
+import { contentsMv } from '../../core/storage';
+import type { Contents } from '../../core/storage';
 import { volts } from '../../core/wording';
 import type { BenchDraft } from './sums';
 
@@ -49,7 +51,7 @@ export function benchFor(
 ): BenchDraft {
   const { rested } = restedReadings(history, rules);
   const latest = rested.at(-1);
-  const { capacityMah } = measure(history, rested, rules, history.lastRecordAt ?? 0);
+  const { capacityMah, carried } = measure(history, rested, rules, history.lastRecordAt ?? 0);
   const at25 = history.resistances.map(({ irMilliohm, temperatureC }) =>
     median(irMilliohm.map((milliohm) => resistanceAt25(milliohm, temperatureC))),
   );
@@ -61,7 +63,9 @@ export function benchFor(
     chemistry: type.chemistry,
     series: String(type.series),
     capacity: String(Math.round(capacityMah)),
-    cells: latest ? latest.cellsMv.map(volts).join(' ') : '',
+    cells: cellsNow(type, latest?.cellsMv ?? null, carried.contents)
+      .map(volts)
+      .join(' '),
     milliohm: figure(standing(at25.map((value) => ({ at: 0, value, records: [] })))?.value),
     labelC: figure(type.chargeC),
     topV: isLithium(type.chemistry) ? volts(rules.topMv[type.chemistry]) : '1.5',
@@ -69,6 +73,17 @@ export function benchFor(
     continuousC: figure(type.continuousC),
     baseline: at25.length >= 3 ? figure(median(at25.slice(0, 3))) : '',
   };
+}
+
+/** The cells as read, or as what happened since has left them: after a charge the older reading is history. */
+function cellsNow(
+  { chemistry }: PackTypeAnswer,
+  read: readonly number[] | null,
+  contents: Contents | null,
+): readonly number[] {
+  if (!contents || contents.basis === 'read' || !isLithium(chemistry))
+    return contents || !isLithium(chemistry) ? (read ?? []) : [];
+  return contentsMv(chemistry, contents).map((mv) => Math.round(mv / 10) * 10);
 }
 
 function figure(value: number | null | undefined): string {

@@ -34,6 +34,7 @@ export default function ChargeForm({
   const rules = useRegister().data?.rules.rules;
   const form = useEntryForm({
     pack,
+    view,
     kind: 'charge',
     empty: NO_CHARGE,
     understand: (typed: ChargeDraft) => chargeTyped(typed, type),

@@ -27,6 +27,7 @@ export function FlightForm({
   const people = useRegister().data?.people ?? [];
   const form = useEntryForm({
     pack,
+    view,
     kind: 'flight',
     empty,
     understand: (typed: FlightDraft) => flightTyped(typed, type),

@@ -19,6 +19,7 @@ export default function ResistanceForm({
 }) {
   const form = useEntryForm({
     pack,
+    view,
     kind: 'resistance',
     empty: NO_RESISTANCE,
     understand: (typed: ResistanceDraft) => resistanceTyped(typed, type),

@@ -1,9 +1,14 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import type { PackDetails } from '../../contract';
+import { oddFigures } from '../../core/admission';
+import type { OddFigure } from '../../core/admission';
 import type { Instant } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
+import { oddFigureQuestion } from '../../core/wording';
+import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
+import { useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import type { Understood } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
@@ -13,6 +18,7 @@ import { useHandIn } from '../app/useHandIn';
 /** A form whose text must be understood before it is a record. */
 interface EntrySpec<Draft, Body extends RecordBody> {
   readonly pack: PackDetails;
+  readonly view: PackView;
   readonly kind: Body['kind'];
   readonly empty: Draft;
   readonly understand: (draft: Draft) => Understood<Body['payload'], keyof Draft & string>;
@@ -43,6 +49,7 @@ interface EntryForm<Draft> {
 
 export function useEntryForm<Draft extends object, Body extends RecordBody>({
   pack,
+  view,
   kind,
   empty,
   understand,
@@ -52,19 +59,33 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
   const [draft, setDraft, clear] = useDraft<Draft>(`${kind}.${pack.id}`, empty);
   const [asked, setAsked] = useState(false);
   const { hand, busy, problems } = useHandIn(pack);
+  const [questions, setQuestions] = useState<readonly OddFigure[]>([]);
+  const rules = useRegister().data?.rules.rules;
+  const reader = useReader();
   const understood = understand(draft);
-  const change = (part: Partial<Draft>) => setDraft({ ...draft, ...part });
+  const change = (part: Partial<Draft>) => {
+    setQuestions([]);
+    setDraft({ ...draft, ...part });
+  };
   const fieldOf = (path: string): Field | undefined =>
     Object.entries(fields).find(([name]) => path === name || path.startsWith(`${name}.`))?.[1];
   const error = (field: Field) =>
     (asked ? understood.errors?.[field] : undefined) ??
-    problems.find((problem) => fieldOf(problem.field) === field)?.message;
+    problems.find((problem) => fieldOf(problem.field) === field)?.message ??
+    questions.filter((odd) => fieldOf(odd.field) === field).map(oddFigureQuestion)[0];
   const body =
     understood.payload === null
       ? null
       : ({ kind, payload: understood.payload, supersedes: null } as unknown as RecordBody);
   const submit = async () => {
     setAsked(body === null);
+    // A figure that cannot be is asked about once, and believed when saved again.
+    const odd =
+      body && rules && questions.length === 0
+        ? oddFigures(view.history, view.records, body, rules, understood.at ?? reader.now)
+        : [];
+    setQuestions(odd);
+    if (odd.length > 0) return;
     if (body && (await hand(body, `${pack.tag}: ${kind} kept.`, understood.at ?? undefined))) clear();
   };
   return {

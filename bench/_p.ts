@@ -1,0 +1,13 @@
+import { assess, outOfUseAt, timeline } from '../src/core/assess';
+import { fold } from '../src/core/record';
+import { PRESET_RULES } from '../src/core/rules';
+import { livesOf } from './lives';
+const R = PRESET_RULES['even-keel'];
+const life = livesOf('straight', 1, 5)[0]!;
+const recs = life.records.slice(0, 400);
+const now = recs.at(-1)!.at + 3600_000;
+for (let i = 0; i < 20; i++) assess(fold(life.facts, recs), R, now);
+const time = (name: string, n: number, f: () => unknown) => { const t = performance.now(); for (let i = 0; i < n; i++) f(); console.log(name, ((performance.now() - t) / n).toFixed(2)); };
+time('assess', 100, () => assess(fold(life.facts, recs), R, now));
+time('gate', 100, () => outOfUseAt(fold(life.facts, recs), R, now));
+time('timeline', 40, () => timeline(fold(life.facts, recs), R, now));
