@@ -34,7 +34,7 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'charge-habits':
       return `The charge of ${whenWords(finding.at, reader)} broke a rule of the house: ${listed(finding.breaches.map(breachWords))}${often(finding.times, finding.ofCharges, 'charge', finding.timesBySame)}.`;
     case 'deep-use':
-      return `The flight of ${whenWords(finding.at, reader)} took out ${Math.round(finding.percent)} % of what the pack holds, ${Math.max(1, Math.round(finding.percent - finding.limitPercent))} points into the reserve; the house goes down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
+      return `The flight of ${whenWords(finding.at, reader)} took out ${Math.ceil(finding.percent)} % of what the pack holds, ${plural(Math.ceil(finding.percent - finding.limitPercent), 'point')} into the reserve; the house goes down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
     case 'cold-use':
       return `The last flight, ${whenWords(finding.at, reader)}, was at ${finding.celsius} °C outside. Below ${finding.limitC} °C a pack gives less and sags more.`;
     case 'cooling':

@@ -140,6 +140,8 @@ function cellsNow({ pack }: PackHistory, { latest, contents }: Assessment) {
     return { cells_mv: holds ? { json: latest.cellsMv } : null, by_cell: latest.byCell, read_at };
   }
   const carried = contents && isLithium(pack.chemistry) ? contentsMv(pack.chemistry, contents) : null;
-  const cells = carried?.map((mv) => Math.round(mv / 10) * 10) ?? null;
-  return { cells_mv: cells ? { json: cells } : null, by_cell: (cells?.length ?? 1) === pack.series, read_at };
+  // One figure for all of them stands for each: lists draw a pack by its cells.
+  const each = carried?.length === 1 ? Array.from({ length: pack.series }, () => carried[0]!) : carried;
+  const cells = each?.map((mv) => Math.round(mv / 10) * 10) ?? null;
+  return { cells_mv: cells ? { json: cells } : null, by_cell: true, read_at };
 }

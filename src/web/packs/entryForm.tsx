@@ -82,7 +82,7 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
     // A figure that cannot be is asked about once, and believed when saved again.
     const odd =
       body && rules && questions.length === 0
-        ? oddFigures(view.history, view.records, body, rules, understood.at ?? reader.now)
+        ? oddFigures(view.history, view.records, body, rules, understood.at ?? latestOf(view, reader.now))
         : [];
     setQuestions(odd);
     if (odd.length > 0) return;
@@ -106,6 +106,11 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
     busy,
     rest: problems.filter((problem) => fieldOf(problem.field) === undefined).map(({ message }) => message),
   };
+}
+
+/** The page's clock ticks every few seconds; what was kept a moment ago must not lie in its future. */
+function latestOf({ history }: PackView, now: Instant): Instant {
+  return Math.max(now, history.lastRecordAt ?? 0);
 }
 
 /** How every such form ends: what would be said of the pack, what belongs to no field, and the button. */
