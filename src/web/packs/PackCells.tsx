@@ -49,7 +49,8 @@ export function PackCell({
         </span>
       );
     case 'spread':
-      return pack.spreadMv === null ? null : (
+      // Carried volts say nothing of how far the cells lie apart.
+      return pack.spreadMv === null || row.basis !== 'read' ? null : (
         <span
           className={`font-mono ${pack.spreadMv > rules.spread.toleranceMv ? 'font-bold text-amber' : ''}`}
         >

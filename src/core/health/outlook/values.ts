@@ -81,6 +81,7 @@ const CONTACT_NOISE = 0.02;
 const TEMPERATURE_NOISE = 0.028 * 1.2;
 /** The temperature's own law is off by this a degree away from 25 °C. */
 const LAW_NOISE = 0.004;
+/** The cell that has grown most is found by so many of the latest values, and by the later half while there are fewer. */
 const GROWN_BY = 12;
 
 /** Resistance turned into wear: percent above its baseline, for the cell that has grown most; null without readings after a baseline. */
@@ -95,7 +96,8 @@ export function resistanceSeries(readings: readonly ResistanceEvent[]): WearSeri
   const later = readings.slice(BASELINE_READINGS);
   const growth = (cell: number) =>
     logs.slice(BASELINE_READINGS).map((one) => Math.exp(one[cell]! - baseline[cell]!));
-  const grown = Array.from({ length: cells }, (_, cell) => median(growth(cell).slice(-GROWN_BY)));
+  const latest = Math.min(GROWN_BY, Math.max(3, Math.ceil(later.length / 2)));
+  const grown = Array.from({ length: cells }, (_, cell) => median(growth(cell).slice(-latest)));
   const cell = grown.indexOf(Math.max(...grown));
   const noise = cellNoise(logs);
   const raw = growth(cell).map((factor, i) => {
