@@ -13,6 +13,7 @@ export interface Rejudging {
 }
 
 const BATCH = 25;
+const ANSWER_FIRST_MS = 400;
 /** An append that began before the rules were adopted may still land under the old ones; look once more after it. */
 const LATECOMERS_MS = 2_000;
 
@@ -37,6 +38,8 @@ export function rejudging(database: Database, log: Log): Rejudging {
   };
 
   const run = async (): Promise<void> => {
+    // Whoever adopted the rules is answered, and everybody is told of them, before the work begins.
+    await new Promise((goOn) => setTimeout(goOn, ANSWER_FIRST_MS));
     do {
       again = false;
       await judgeAll();
