@@ -3,4 +3,6 @@ import { databaseUrl, ensureBuild, ensureDependencies, runScript } from './prepa
 
 ensureDependencies();
 ensureBuild();
-runScript('bench/bench.ts', process.argv.slice(2), { DATABASE_URL: await databaseUrl('malle_bench', { fresh: true }) });
+runScript('bench/bench.ts', process.argv.slice(2), {
+  DATABASE_URL: await databaseUrl('malle_bench', { fresh: true }),
+});
