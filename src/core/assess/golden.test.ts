@@ -1,7 +1,8 @@
 import { CHEMISTRY, LITHIUM_CHEMISTRIES, restMv, socPercent } from '../chemistry';
 import type { Chemistry, LithiumChemistry } from '../chemistry';
-import { DAY_MS } from '../measure';
+import { DAY_MS, HOUR_MS } from '../measure';
 import type { PackFacts } from '../pack';
+import { fold } from '../record';
 import type { ChargePayload, PackRecord } from '../record';
 import { PRESET_RULES } from '../rules';
 import type { HouseRules } from '../rules';
@@ -25,6 +26,7 @@ import {
   START,
   total,
 } from '../testing/histories';
+import { isOutOfUse, outOfUseAt } from '.';
 import type { Assessment, RuleId, Severity } from '.';
 
 /** Histories with what must be said of them: what a charge, a job or a flight leaves behind, each at, under and over its limit. */
@@ -63,6 +65,9 @@ type Golden = readonly [
 
 function check([, pack, records, hours, expected, rules = EVEN_KEEL]: Golden) {
   const said = judged(pack, records, hours, rules);
+  // The gate asks by a list of rules of its own; one forgotten there would let a held pack be charged.
+  const held = outOfUseAt(fold(pack, records), rules, START + hours * HOUR_MS);
+  expect(held).toBe(isOutOfUse(said.verdict) ? said.verdict : null);
   const found = Object.fromEntries(said.findings.map(({ rule, severity }) => [rule, severity]));
   if (expected.finds) expect(found).toMatchObject(expected.finds);
   for (const rule of expected.not ?? []) expect(found).not.toHaveProperty(rule);
