@@ -1,13 +1,14 @@
 import { assess, restedReadings } from '../src/core/assess';
 import { measure } from '../src/core/health';
 import type { Forecast } from '../src/core/health';
-import { foretold, outlooks } from '../src/core/health/outlook';
+import { foretold, outlooks, siblingsOf, wearShown } from '../src/core/health/outlook';
+import type { Siblings } from '../src/core/health/outlook';
 import { DAY_MS } from '../src/core/measure';
 import type { Instant } from '../src/core/measure';
 import { fold } from '../src/core/record';
 import { PRESET_RULES } from '../src/core/rules';
 import { START } from '../src/core/testing/histories';
-import { livesOf, SHAPES } from './lives';
+import { fleetOf, livesOf, SHAPES } from './lives';
 import type { Life, Shape } from './lives';
 import { say } from './measure';
 
@@ -46,6 +47,50 @@ export function benchForecast(): void {
   }
   for (const [shape, score] of scores) tell(shape, score);
   tell('all shapes', summed([...scores.values()]));
+  for (const shape of ['straight', 'sparse', 'knee'] as const) benchSiblings(shape);
+}
+
+const TYPES = 12;
+const ELDERS = 5;
+const YOUNG_DAYS = 150;
+
+/** What older packs of the type add to a young pack's forecast: five elders of two and a half years, one pack of 150 days. */
+function benchSiblings(shape: Shape): void {
+  const errors = { alone: [] as number[], borrowing: [] as number[] };
+  const inside = { alone: 0, borrowing: 0 };
+  let of = 0;
+  for (let type = 0; type < TYPES; type++) {
+    const [young, ...elders] = fleetOf(shape, ELDERS + 1, SEED + type * 101);
+    const then = START + 900 * DAY_MS;
+    const shown = elders.flatMap((elder) => {
+      const { history, followed } = followedAt(elder, then);
+      return wearShown(history, followed);
+    });
+    const now = START + YOUNG_DAYS * DAY_MS;
+    const said = { alone: saidAt(young!, now), borrowing: saidAt(young!, now, siblingsOf(shown)) };
+    for (const id of MEASURES) {
+      const truth = young!.crossed[id];
+      if (truth === null || truth <= now) continue;
+      const [alone, borrowing] = [said.alone.get(id), said.borrowing.get(id)];
+      if (!alone || !borrowing) continue;
+      of += 1;
+      for (const [key, forecast] of [
+        ['alone', alone],
+        ['borrowing', borrowing],
+      ] as const) {
+        if (holds(forecast, truth, now)) inside[key] += 1;
+        errors[key].push(
+          forecast.state === 'range' ? Math.abs(forecast.expected - truth) / DAY_MS : Infinity,
+        );
+      }
+    }
+  }
+  const middle = (list: readonly number[]) => [...list].sort((a, b) => a - b)[list.length >> 1]?.toFixed(0);
+  say(
+    `A young pack among elders, ${shape}`,
+    `median error ${middle(errors.borrowing)} d, inside ${inside.borrowing} of ${of}`,
+    `by itself ${middle(errors.alone)} d, inside ${inside.alone} of ${of}`,
+  );
 }
 
 /** Asked so many days before a true crossing. A knee or step that has not begun cannot be foretold, and is left out. */
@@ -103,14 +148,19 @@ function holds(said: Forecast, truth: Instant, now: Instant): boolean {
   );
 }
 
-function saidAt({ facts, records }: Life, now: Instant): ReadonlyMap<MeasureId, Forecast> {
+function saidAt(life: Life, now: Instant, siblings?: Siblings): ReadonlyMap<MeasureId, Forecast> {
+  const { followed } = followedAt(life, now, siblings);
+  return new Map(followed.map((one) => [one.measure, foretold(one, now).toWatch]));
+}
+
+function followedAt({ facts, records }: Life, now: Instant, siblings?: Siblings) {
   const history = fold(
     facts,
     records.filter(({ at }) => at <= now),
   );
   const { rested } = restedReadings(history, RULES);
   const measured = measure(history, rested, RULES, now);
-  return new Map(outlooks(history, measured, RULES).map((one) => [one.measure, foretold(one, now).toWatch]));
+  return { history, followed: outlooks(history, measured, RULES, siblings) };
 }
 
 function scoreVerdicts(life: Life, score: Score): void {

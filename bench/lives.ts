@@ -54,7 +54,21 @@ const LINES = { capacity: [20, 30], resistance: [50, 100] } as const;
 /** So many lives of a shape; the same seed draws the same ones. */
 export function livesOf(shape: Shape, count: number, seed: number): readonly Life[] {
   const random = seededRandom(seed + SHAPES.indexOf(shape) * 7919);
-  return Array.from({ length: count }, () => live(shape, random));
+  return Array.from({ length: count }, () =>
+    live(shape, random, { turn: uniform(random, 200, 750), pace: uniform(random, 6, 16) }),
+  );
+}
+
+/** Packs of one type and duty: they wear alike, give or take an eighth, and their knees come about the same time. */
+export function fleetOf(shape: Shape, count: number, seed: number): readonly Life[] {
+  const random = seededRandom(seed);
+  const type = { pace: uniform(random, 6, 16), turn: uniform(random, 300, 650) };
+  return Array.from({ length: count }, () =>
+    live(shape, random, {
+      pace: type.pace * uniform(random, 0.88, 1.12),
+      turn: type.turn * uniform(random, 0.88, 1.12),
+    }),
+  );
 }
 
 const uniform = (random: Random, low: number, high: number) => low + random() * (high - low);
@@ -92,11 +106,11 @@ function wearOf(shape: Shape, random: Random, turn: number, pace: number) {
   };
 }
 
-function live(shape: Shape, random: Random): Life {
+/** Pace in percent a year, and the day of the knee or step where the shape has one. */
+function live(shape: Shape, random: Random, { pace, turn }: { pace: number; turn: number }): Life {
   const facts = aPack({ capacityMah: LABEL_MAH, series: SERIES, inServiceAt: START });
   const until = START + YEARS * 365 * DAY_MS;
-  const turn = uniform(random, 200, 750);
-  const wear = wearOf(shape, random, turn, uniform(random, 6, 16));
+  const wear = wearOf(shape, random, turn, pace);
   const ohmic = uniform(random, 1.6, 3.4);
   const start = Array.from({ length: SERIES }, () => uniform(random, -1, 2.5));
   const cellPace = Array.from({ length: SERIES }, () => uniform(random, 0.85, 1.15));

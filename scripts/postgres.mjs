@@ -120,11 +120,13 @@ async function start(bin, folder, cluster, say) {
   for (;;) {
     removeStalePid(cluster);
     if (await isFree(port)) {
-      writeFileSync(join(folder, 'port'), `${port}\n`);
       const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200`;
       const log = join(cluster, 'server.log');
       tryRun(join(bin, 'pg_ctl'), ['start', '-D', cluster, '-w', '-t', '60', '-l', log, '-o', options]);
-      if (isReady(bin, folder, cluster)) return;
+      if (isReady(bin, folder, cluster)) {
+        writeFileSync(join(folder, 'port'), `${readPort(folder)}\n`);
+        return;
+      }
       if (Date.now() > deadline) throw new Error(`PostgreSQL did not start:\n${tail(log)}`);
       // After a kill the last server's children need a moment to let go of its memory.
       await new Promise((done) => setTimeout(done, 500));
@@ -164,7 +166,13 @@ function isReady(bin, folder, cluster) {
   );
 }
 
+/** The port of the running cluster, which its own file tells; else the one it had last: two starters at once may have wanted two. */
 function readPort(folder) {
+  const running = join(folder, 'pg', 'postmaster.pid');
+  if (existsSync(running)) {
+    const [pid, , , port] = readFileSync(running, 'utf8').split('\n');
+    if (isLivingPostgres(pid) && Number(port) > 0) return Number(port);
+  }
   const file = join(folder, 'port');
   return existsSync(file) ? Number(readFileSync(file, 'utf8')) : FIRST_PORT;
 }

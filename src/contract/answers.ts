@@ -9,6 +9,7 @@ import type {
   Verdict,
 } from '../core/assess';
 import type { Chemistry } from '../core/chemistry';
+import type { Siblings } from '../core/health';
 import type { Cause, Incident, IncidentKind } from '../core/incident';
 import type { LifeState, Role } from '../core/lifecycle';
 import type {
@@ -227,6 +228,8 @@ export interface PackDetails {
   readonly smart: SmartSettings | null;
   readonly deliveryId: DeliveryId | null;
   readonly records: readonly PackRecord[];
+  /** What other packs of its type taught about how they wear. */
+  readonly siblings: Siblings;
 }
 
 /** One line of Today: a pack that needs hands, and what was found. */

@@ -1,7 +1,7 @@
 export type { CapacityPoint } from './capacity';
 export { AGREEING, capacityPoints, healthShare } from './capacity';
-export type { Outlook, SiblingWear } from './outlook';
-export { alarmsOf, outlooksKept } from './outlook';
+export type { Outlook, Siblings, SiblingWear, WearShown } from './outlook';
+export { alarmsOf, outlooksKept, siblingsOf, wearShown } from './outlook';
 export type { Measured } from './measured';
 export { measure } from './measured';
 export type { OddCharge } from './oddCharges';

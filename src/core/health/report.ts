@@ -18,7 +18,7 @@ import { comparable } from './likeWithLike';
 import { measure as measured } from './measured';
 import type { Measured as Found } from './measured';
 import { alarmsOf, bandAt, foretold, outlooks } from './outlook';
-import type { Outlook, SiblingWear } from './outlook';
+import type { Outlook, Siblings } from './outlook';
 import { runTimes } from './runTime';
 import { spread } from './spread';
 import { trendOf } from './trend';
@@ -272,8 +272,6 @@ function withForecasts({ since, ...measure }: Measured, now: Instant): Measure {
     limit === null ? null : forecast(trend, limit, measure.direction, now);
   return { ...measure, trend, course: null, toWatch: to(measure.watch), toRetire: to(measure.retire) };
 }
-
-type Siblings = Readonly<Partial<Record<Outlook['measure'], SiblingWear>>>;
 
 /** Capacity and resistance are followed by a filter that can bend; the others keep their straight trend. */
 function withCourse(

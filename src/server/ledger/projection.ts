@@ -1,6 +1,7 @@
-import { readingStep, timeline } from '../../core/assess';
+import { readingStep, restedReadings, timeline } from '../../core/assess';
 import type { Assessment, Segment } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
+import { measure, outlooksKept, wearShown } from '../../core/health';
 import { isInService } from '../../core/lifecycle';
 import type { Instant } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
@@ -31,7 +32,10 @@ export async function project(
   const history = fold(pack, records);
   const [first, ...later] = timeline(history, rules, newest);
   const row = stateRow(history, first!.assessment, records.length, headHash, version, newest);
-  const told = { ...row, ...futureOf(history, first!, later, row) };
+  const { rested } = restedReadings(history, rules);
+  const followed = outlooksKept(history, measure(history, rested, rules, newest), rules);
+  const wear = { json: wearShown(history, followed) };
+  const told = { ...row, ...futureOf(history, first!, later, row), wear };
   const columns = Object.keys(told);
   await em.execute(
     `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})

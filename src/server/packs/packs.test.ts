@@ -1,7 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, PackRow } from '../../contract';
-import { HOUR_MS } from '../../core/measure';
+import { DAY_MS, HOUR_MS } from '../../core/measure';
 import {
   addPack,
   addType,
@@ -11,6 +11,7 @@ import {
   packBody,
   readingBody,
   reasons,
+  recordBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
@@ -36,6 +37,41 @@ const facts = (pack: PackDetails, more: object = {}) => ({
   version: pack.version,
   ...more,
 });
+
+describe('what packs of one type teach', () => {
+  it('comes with a pack once three others have shown how they wear, and never from the pack itself', async () => {
+    const { id: kind } = await addType(custodian);
+    const bought = { inServiceAt: NOW - 250 * DAY_MS, receivedAt: NOW - 250 * DAY_MS };
+    const packs: PackDetails[] = [];
+    for (const tag of ['SB-01', 'SB-02', 'SB-03', 'SB-04']) {
+      packs.push(await addPack(custodian, kind, tag, bought));
+    }
+    const siblingsOf = async (pack: PackDetails) =>
+      ((await custodian.get(`/api/packs/${pack.id}`)).body as PackDetails).siblings;
+    for (const [i, { id }] of packs.slice(0, 3).entries()) {
+      for (let month = 0; month < 8; month++) {
+        const irMilliohm = LIPO_4S_CELLS.map((ohms) => ohms * (1 + Math.max(0, month - 2) * 0.06));
+        const payload = { irMilliohm, temperatureC: 25, instrument: null, remarks: null };
+        const at = NOW - (240 - month * 28) * DAY_MS;
+        await custodian
+          .post('/api/records')
+          .send({ packId: id, records: [recordBody('resistance', payload, at)] })
+          .expect(201);
+      }
+      if (i === 1) expect(await siblingsOf(packs[3]!)).toEqual({});
+    }
+    const { resistance, capacity } = await siblingsOf(packs[3]!);
+    expect(capacity).toBeUndefined();
+    expect(resistance).toMatchObject({ packs: 3 });
+    // 30 % of a way of 50 % in 236 days is the watch line after about 393, drawn somewhat to the usual 770.
+    expect(1 / resistance!.pace.mean).toBeGreaterThan(393);
+    expect(1 / resistance!.pace.mean).toBeLessThan(770);
+    // Each of the three has only two others.
+    expect(await siblingsOf(packs[0]!)).toEqual({});
+  });
+});
+
+const LIPO_4S_CELLS = [4, 4.1, 4.2, 4];
 
 describe('receiving', () => {
   it('opens the ledger with the receipt', async () => {

@@ -1,6 +1,8 @@
 import type { z } from 'zod';
 import type { PackDetails, packForm, receivePack } from '../../contract';
-import type { DeliveryId, Instant, PackId } from '../../core/measure';
+import { siblingsOf } from '../../core/health';
+import type { WearShown } from '../../core/health';
+import type { DeliveryId, Instant, PackId, PackTypeId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import type { Actor } from '../../core/lifecycle';
 import type { RecordDraft } from '../../core/record';
@@ -18,10 +20,21 @@ export async function packDetails(em: Entities, id: PackId): Promise<PackDetails
   const { tagKey: _key, ...facts } = { ...pack };
   const records = (await recordsOf(em, id)).map(({ record }) => record);
   return {
-    ...(facts as Omit<PackDetails, 'records' | 'formerTags'>),
+    ...(facts as Omit<PackDetails, 'records' | 'formerTags' | 'siblings'>),
     formerTags: await formerTags(em, id),
     records,
+    siblings: siblingsOf(await shownByOthers(em, pack.typeId, id)),
   };
+}
+
+/** What the other packs of a type have shown of their wear, those long gone with them: only survivors would flatter it. */
+async function shownByOthers(em: Entities, typeId: PackTypeId, but: PackId): Promise<readonly WearShown[]> {
+  const rows: { wear: readonly WearShown[] }[] = await em.execute(
+    `select s.wear from pack_state s join pack p on p.id = s.pack_id
+      where p.type_id = ? and p.id <> ? and s.wear <> '[]'`,
+    [typeId, but],
+  );
+  return rows.flatMap(({ wear }) => wear);
 }
 
 /** The details of whatever pack carries, or once carried, this tag. */

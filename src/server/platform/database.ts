@@ -5,6 +5,7 @@ import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { WhenItGoesWrong } from './migrations/WhenItGoesWrong';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
+import { WearOfSiblings } from './migrations/WearOfSiblings';
 import { WholeJudgement } from './migrations/WholeJudgement';
 
 /** One unit of work: its own identity map, its own transaction. */
@@ -23,6 +24,7 @@ const MIGRATIONS = [
   { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
   { name: '004_when_it_goes_wrong', class: WhenItGoesWrong },
   { name: '005_verdicts_that_stay_true', class: VerdictsThatStayTrue },
+  { name: '006_wear_of_siblings', class: WearOfSiblings },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

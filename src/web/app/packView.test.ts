@@ -26,6 +26,7 @@ const pack: PackDetails = {
   smart: null,
   deliveryId: null,
   records: stored,
+  siblings: {},
 };
 
 function outgoing(mv: number, more: Partial<Outgoing> = {}): Outgoing {

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { PackTypeAnswer, RegisterAnswer } from '../../contract';
 import { assess, restedReadings } from '../../core/assess';
 import { healthReport } from '../../core/health';
+import type { Siblings } from '../../core/health';
 import { HOUR_MS } from '../../core/measure';
 import { PRESETS, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
 import { RULE_TEXTS, sentence, span, whenWords } from '../../core/wording';
@@ -59,7 +60,7 @@ function Loaded({ pack, type, register }: PackInHand) {
         </Link>
       </div>
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_26rem]">
-        <Evidence view={view} type={type} register={register} />
+        <Evidence view={view} type={type} register={register} siblings={pack.siblings} />
         <div className="content-start lg:row-span-2">
           {mayDecide ? (
             <Guarded>
@@ -90,10 +91,12 @@ function Evidence({
   view,
   type,
   register,
+  siblings,
 }: {
   view: PackView;
   type: PackTypeAnswer;
   register: RegisterAnswer;
+  siblings: Siblings;
 }) {
   const reader = useReader();
   const { rules } = register.rules;
@@ -101,8 +104,8 @@ function Evidence({
   const hour = Math.floor(reader.now / HOUR_MS) * HOUR_MS;
   const report = useMemo(() => {
     const { rested } = restedReadings(history, rules);
-    return healthReport(history, rested, rules, hour);
-  }, [history, rules, hour]);
+    return healthReport(history, rested, rules, hour, siblings);
+  }, [history, rules, hour, siblings]);
   const against = assessment.findings.filter(({ severity }) => severity !== 'note');
   const good = inFavour(report);
   return (

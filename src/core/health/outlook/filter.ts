@@ -64,11 +64,17 @@ export interface Wear {
 /** Of all packs this pace is usual: the watch line after about two years. */
 export const USUAL_DAYS = 770;
 const KEPT = 10;
-/** One value in twenty-five is wild. */
+/** One value in twenty-five is wild; one in two hundred says nothing at all, mistyped or of another pack. */
 const WILD_SHARE = 0.04;
 const WILD_VARIANCE = 20;
+const ABSURD_SHARE = 0.005;
+const ABSURD_VARIANCE = 900;
 /** A knee adds about this pace: the whole way again in 220 days. */
 export const KNEE_DAYS = 220;
+/** Wear eases about this often, by this share of its pace, give or take: cells settle, winters pass. */
+const EASE_DAYS = 900;
+const EASED = 0.5;
+const EASE_SD = 0.6;
 export const STEP_MEAN = 0.3;
 export const STEP_SD = 0.25;
 
@@ -126,7 +132,7 @@ export function followWear(
   return { prior, hypotheses, lastAt, count: values.length, path, likelihood };
 }
 
-/** Every hypothesis goes on; and of all of them together a knee and a step may have begun in the gap. */
+/** Every hypothesis goes on; and of all of them together a knee, a step or an easing may have begun in the gap. Easing is no news. */
 function branched(
   before: readonly Hypothesis[],
   days: number,
@@ -136,23 +142,20 @@ function branched(
 ): Hypothesis[] {
   const kneeShare = Math.min(0.3, days * Math.max(1 / 600, kneeHazard));
   const stepShare = Math.min(0.3, days / 1200);
+  const easeShare = Math.min(0.2, days / EASE_DAYS);
   const gone = before.map((hypothesis) => goneOn(hypothesis, days, way));
   const merged = mergedOf(gone);
   const middle = from + (to - from) / 2;
   const knee = way / KNEE_DAYS;
-  const kneeVariance = knee ** 2;
+  const eased = EASED * Math.max(0, merged.pace);
   return [
-    ...gone.map((one) => ({ ...one, weight: one.weight * (1 - kneeShare - stepShare) })),
+    ...gone.map((one) => ({ ...one, weight: one.weight * (1 - kneeShare - stepShare - easeShare) })),
     {
-      ...merged,
+      ...atAnotherPace(merged, knee, knee, days),
       weight: kneeShare,
-      pace: merged.pace + knee,
-      level: merged.level + (knee * days) / 2,
-      pp: merged.pp + kneeVariance,
-      lp: merged.lp + (kneeVariance * days) / 2,
-      ll: merged.ll + (kneeVariance * days ** 2) / 4,
       change: { at: middle, how: 'knee', seen: 0 },
     },
+    { ...atAnotherPace(merged, -eased, EASE_SD * eased, days), weight: easeShare },
     {
       ...merged,
       weight: stepShare,
@@ -161,6 +164,18 @@ function branched(
       change: { at: middle, how: 'step', seen: 0 },
     },
   ];
+}
+
+/** A hypothesis whose pace changed in the middle of the gap, by about so much. */
+function atAnotherPace(one: Hypothesis, by: number, sd: number, days: number): Hypothesis {
+  return {
+    ...one,
+    pace: one.pace + by,
+    level: one.level + (by * days) / 2,
+    pp: one.pp + sd ** 2,
+    lp: one.lp + (sd ** 2 * days) / 2,
+    ll: one.ll + (sd ** 2 * days ** 2) / 4,
+  };
 }
 
 /** A hypothesis after so many clock days without a value. */
@@ -210,12 +225,14 @@ function withValue(one: Hypothesis, { value, noise }: WearValue, prior: WearPrio
   const gs = one.ls * hl + one.ss * h;
   const spread = hl * gl + h * gs;
   const off = value - expected;
-  const ordinary = (1 - WILD_SHARE) * density(off, spread + noise);
+  const ordinary = (1 - WILD_SHARE - ABSURD_SHARE) * density(off, spread + noise);
   const wild = WILD_SHARE * density(off, spread + WILD_VARIANCE * noise);
-  const wildShare = wild / Math.max(ordinary + wild, 1e-300);
-  const s = spread + noise / (1 - wildShare + wildShare / WILD_VARIANCE);
+  const absurd = ABSURD_SHARE * density(off, spread + ABSURD_VARIANCE * noise);
+  const likelihood = Math.max(ordinary + wild + absurd, 1e-300);
+  const precision = (ordinary + wild / WILD_VARIANCE + absurd / ABSURD_VARIANCE) / likelihood;
+  const s = spread + noise / Math.max(precision, 1 / ABSURD_VARIANCE);
   return {
-    weight: one.weight * (ordinary + wild),
+    weight: one.weight * likelihood,
     level: one.level + (gl / s) * off,
     pace: one.pace + (gp / s) * off,
     shared: one.shared + (gs / s) * off,

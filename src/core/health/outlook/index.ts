@@ -3,7 +3,8 @@ import type { HouseRules } from '../../rules';
 import { comparable } from '../likeWithLike';
 import type { Measured } from '../measured';
 import { outlookOf } from './outlook';
-import type { Outlook, SiblingWear } from './outlook';
+import type { Outlook } from './outlook';
+import type { Siblings } from './siblings';
 import { capacitySeries, resistanceSeries } from './values';
 
 export type { WearClock } from './clock';
@@ -11,6 +12,8 @@ export { bandAt } from './crossing';
 export type { Futures } from './crossing';
 export { alarmsOf, foretold } from './outlook';
 export type { Outlook, SiblingWear } from './outlook';
+export type { Siblings, WearShown } from './siblings';
+export { learnt, siblingsOf, wearShown } from './siblings';
 
 type Told = Outlook & { readonly cell: number | null };
 
@@ -40,7 +43,7 @@ export function outlooks(
   history: PackHistory,
   { capacity, oddRecords }: Pick<Measured, 'capacity' | 'oddRecords'>,
   rules: HouseRules,
-  siblings: Readonly<Partial<Record<Outlook['measure'], SiblingWear>>> = {},
+  siblings: Siblings = {},
 ): readonly Told[] {
   const { capacityPercent, irGrowth } = rules.health;
   const lost = capacitySeries(capacity);

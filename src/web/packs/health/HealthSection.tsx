@@ -31,11 +31,11 @@ export default function HealthSection({
     const { rested } = restedReadings(history, rules);
     const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, hour);
     return {
-      report: healthReport(history, rested, rules, hour),
+      report: healthReport(history, rested, rules, hour, pack.siblings),
       cells: cellsCompared(history, rested),
       exposure: exposureByHolder(history, stretches, rules),
     };
-  }, [history, rules, hour]);
+  }, [history, rules, hour, pack.siblings]);
   const seqs = useMemo(() => new Map(pack.records.map(({ id, seq }) => [id, seq])), [pack.records]);
   const charted = report.measures.filter(
     ({ id, points }) => id !== 'age' && id !== 'cycles' && points.length > 1,
