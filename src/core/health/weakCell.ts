@@ -103,6 +103,13 @@ function afterUses(
   return uses;
 }
 
+/** Out of tolerance; and worth a watch, in volts and, beyond any meter's error, in charge. */
+interface SpreadLimits {
+  readonly toleranceMv: number;
+  readonly watchMv: number;
+  readonly watchSocPercent: number;
+}
+
 /** Whether the same cell keeps coming to the charger weakest, and how often. */
 export interface Recurrence {
   readonly cell: number;
@@ -117,7 +124,7 @@ export interface Recurrence {
 interface WeakestAtCharge {
   /** Null when the cells were within tolerance. */
   readonly cell: number | null;
-  /** So far apart in charge, beyond any meter's error, that it is the cell and not a steep curve. */
+  /** Worth a watch in volts and in charge, beyond any meter's error: it is the cell, not a steep curve or a deep flight. */
   readonly certain: boolean;
   readonly records: readonly RecordId[];
 }
@@ -125,13 +132,13 @@ interface WeakestAtCharge {
 /**
  * The cell that was lowest and out of tolerance in enough of the latest charges to be watched; null when none is. Each
  * charge is judged by the last rested cells before it began. Once watched, a cell stays so until that many charges in a
- * row found it in tolerance. How often again is counted by charge, since where the curve is steep a healthy pack lies 20 mV apart.
+ * row found it in tolerance. How often again is counted by volts and charge together, since near empty a healthy pack lies 20 mV apart.
  */
 export function recurrence(
   rested: readonly Reading[],
   charges: readonly ChargeEvent[],
   chemistry: LithiumChemistry,
-  limits: { readonly toleranceMv: number; readonly watchSocPercent: number },
+  limits: SpreadLimits,
   rule: { readonly times: number; readonly inCharges: number },
 ): Recurrence | null {
   const weakest = weakestByCharge(rested, charges, chemistry, limits);
@@ -168,7 +175,7 @@ function weakestByCharge(
   rested: readonly Reading[],
   charges: readonly ChargeEvent[],
   chemistry: LithiumChemistry,
-  { toleranceMv, watchSocPercent }: { readonly toleranceMv: number; readonly watchSocPercent: number },
+  { toleranceMv, watchMv, watchSocPercent }: SpreadLimits,
 ): WeakestAtCharge[] {
   let next = 0;
   const weakest: WeakestAtCharge[] = [];
@@ -183,7 +190,7 @@ function weakestByCharge(
     const { mv, lowestCell, ...ends } = spread(fresh.cellsMv);
     weakest.push({
       cell: mv > toleranceMv ? lowestCell : null,
-      certain: certainSocSpreadPercent(chemistry, ends, fresh.meterErrorMv) > watchSocPercent,
+      certain: mv > watchMv && certainSocSpreadPercent(chemistry, ends, fresh.meterErrorMv) > watchSocPercent,
       records: [...fresh.records, ...charge.records.filter((id) => !fresh.records.includes(id))],
     });
   }

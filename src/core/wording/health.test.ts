@@ -27,7 +27,7 @@ function said(rule: string, records: readonly PackRecord[], hours = 100): string
 
 const weak = (count: number) =>
   Array.from({ length: count }, (_, i) => [
-    reading(i * 24, [3760, 3760, 3719, 3760]),
+    reading(i * 24, [3760, 3760, 3705, 3760]),
     charge(i * 24 + 2),
   ]).flat();
 

@@ -1,4 +1,4 @@
-export { TOPIC_TEXTS, effectWords, ruleRefusalSentence, ruleValueWords } from './ruleFields';
+export { TOPIC_TEXTS, effectWords, movedWords, ruleRefusalSentence, ruleValueWords } from './ruleFields';
 export type { RuleText } from './ruleTexts';
 export { RULE_TEXTS, ruleTitle } from './ruleTexts';
 export type { Figure } from './figuresOf';

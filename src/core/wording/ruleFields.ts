@@ -4,6 +4,7 @@ import { RULE_FIELDS } from '../rules';
 import { plural, volts } from './figures';
 import { VERDICT_WORDS } from './step';
 import { VERDICTS } from '../assess';
+import type { Verdict } from '../assess';
 
 /** A rule's value with its unit, as it stands in a form. */
 export function ruleValueWords(field: RuleField, value: RuleValue): string {
@@ -132,6 +133,18 @@ export function ruleRefusalSentence(why: RuleRefusal): string {
     default:
       return why satisfies never;
   }
+}
+
+/** What judging the register anew under a rule set did: "5 packs moved: 3 from fit to on watch, 2 from on watch to fit." */
+export function movedWords(
+  moved: readonly { readonly was: Verdict; readonly became: Verdict; readonly packs: number }[],
+): string {
+  const all = moved.reduce((sum, { packs }) => sum + packs, 0);
+  if (all === 0) return '';
+  const parts = moved.map(
+    ({ was, became, packs }) => `${packs} from ${VERDICT_WORDS[was]} to ${VERDICT_WORDS[became]}`,
+  );
+  return `${plural(all, 'pack')} moved: ${parts.join(', ')}.`;
 }
 
 /** What a change of rules would do, in one line: "7 packs move to watch, 2 clocks become overdue". */

@@ -1,5 +1,5 @@
 import { readingStep, restedReadings, timeline } from '../../core/assess';
-import type { Assessment, Segment } from '../../core/assess';
+import type { Assessment, Segment, Verdict } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
 import { measure, outlooksKept, wearShown } from '../../core/health';
 import { isInService } from '../../core/lifecycle';
@@ -19,7 +19,8 @@ export interface RulesInForce {
 
 /**
  * Writes what the ledger says of a pack: one row, replaced whole. It is judged as of its newest record, so that writing
- * it again from the same records gives the same row whenever that happens; lists compare its due times with the present.
+ * it again from the same records gives the same row whenever that happens; lists compare its due times with the present. Answers
+ * the verdict.
  */
 export async function project(
   em: Entities,
@@ -27,7 +28,7 @@ export async function project(
   records: readonly PackRecord[],
   headHash: string,
   { version, rules }: RulesInForce,
-): Promise<void> {
+): Promise<Verdict> {
   const newest = records.reduce((latest, record) => Math.max(latest, record.recordedAt), 0);
   const history = fold(pack, records);
   const [first, ...later] = timeline(history, rules, newest);
@@ -42,6 +43,7 @@ export async function project(
      on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
     Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value)),
   );
+  return row.verdict;
 }
 
 type Row = ReturnType<typeof stateRow>;

@@ -1,10 +1,14 @@
+import type { Verdict } from '../../core/assess';
 import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
 import { project } from './projection';
 import { packFacts, recordsOf } from './rows';
 import { rulesInForce } from './rulesInForce';
 
-/** Judges one pack anew from its ledger and writes its state. Needed after its type's facts or the house rules changed. */
+/**
+ * Judges one pack anew from its ledger and writes its state. Needed after its type's facts or the house rules changed; a verdict that
+ * new rules change is kept beside them.
+ */
 export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
   await em.transactional(async (tx) => {
     const pack = await packFacts(tx, packId, true);
@@ -12,8 +16,28 @@ export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
     const head = chained.at(-1);
     if (!pack || !head) return;
     const records = chained.map(({ record }) => record);
-    await project(tx, pack, records, head.hash, await rulesInForce(tx));
+    const inForce = await rulesInForce(tx);
+    const before = await standingOf(tx, packId);
+    const verdict = await project(tx, pack, records, head.hash, inForce);
+    if (before && before.version < inForce.version && before.verdict !== verdict) {
+      await tx.execute(
+        `insert into verdict_move (rules_version, pack_id, was, became) values (?, ?, ?, ?) on conflict do nothing`,
+        [inForce.version, packId, before.verdict, verdict],
+      );
+    }
   });
+}
+
+/** What a pack was judged before, and under which rules. */
+async function standingOf(
+  em: Entities,
+  packId: PackId,
+): Promise<{ readonly verdict: Verdict; readonly version: number } | undefined> {
+  const [row]: { verdict: Verdict; version: number }[] = await em.execute(
+    'select verdict, rules_version as version from pack_state where pack_id = ?',
+    [packId],
+  );
+  return row;
 }
 
 /** Writes every pack's state anew from the ledger. Returns how many packs. Others may go on working meanwhile. */

@@ -111,6 +111,7 @@ it('adopting judges the whole register anew, and every record keeps the version 
     version: 2,
     reason: 'A season of drifting cells',
     adoptedBy: test.people.custodian,
+    moved: [{ was: 'fit', became: 'watch', packs: 10 }],
   });
   const after = (await custodian.get('/api/packs')).body as PackRow[];
   expect(after.filter(({ verdict }) => verdict === 'watch')).toHaveLength(10);
@@ -123,6 +124,9 @@ it('adopting judges the whole register anew, and every record keeps the version 
     .expect(201);
   const details = (await custodian.get(`/api/packs/${packs[0]!.id}`)).body as PackDetails;
   expect(details.records.map(({ rulesVersion }) => rulesVersion)).toEqual([1, 1, 2]);
+  // What a record changes is not the rules' doing.
+  expect((await settled()).versions[0]!.moved).toEqual([{ was: 'fit', became: 'watch', packs: 10 }]);
+  expect(versions[1]!.moved).toEqual([]);
 });
 
 it('of two people adopting from the same version one wins, and the other is told', async () => {

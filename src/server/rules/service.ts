@@ -24,7 +24,17 @@ export async function rulesHistory(em: Entities): Promise<RulesHistoryAnswer> {
     `select version, rules, ${asInstant('adopted_at')} as "adoptedAt", adopted_by as "adoptedBy", reason
          from rule_set order by version desc`,
   );
-  const versions: RulesVersion[] = rows.map((row) => ({ ...row, rules: completeRules(row.rules) }));
+  const moves: ({ version: number } & RulesVersion['moved'][number])[] = await em.execute(
+    `select rules_version as version, was, became, count(*)::int as packs from verdict_move
+      group by rules_version, was, became order by packs desc, was, became`,
+  );
+  const versions: RulesVersion[] = rows.map((row) => ({
+    ...row,
+    rules: completeRules(row.rules),
+    moved: moves
+      .filter(({ version }) => version === row.version)
+      .map(({ was, became, packs }) => ({ was, became, packs })),
+  }));
   const [counts]: { packs: number; judged: number }[] = await em.execute(
     `select count(*)::int as packs, count(*) filter (where rules_version >= ?)::int as judged from pack_state`,
     [versions[0]!.version],

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import type { RulesHistoryAnswer, RulesVersion } from '../../contract';
 import { changedChecklists } from '../../core/inspection';
 import { changedFields, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
-import { OCCASION_WORDS, plural, ruleValueWords, whenWords } from '../../core/wording';
+import { movedWords, OCCASION_WORDS, plural, ruleValueWords, whenWords } from '../../core/wording';
 import { ruleValue } from '../../core/rules';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
@@ -122,6 +122,7 @@ function Versions({ versions }: { versions: readonly RulesVersion[] }) {
                   {' '}
                   {people.find(({ id }) => id === version.adoptedBy)?.name ?? 'by the register itself'}
                 </span>
+                {version.moved.length > 0 && <span className="block">{movedWords(version.moved)}</span>}
                 {before && (
                   <ul className="mt-1 text-faint">
                     {changedFields(before.rules, version.rules).map((field) => (

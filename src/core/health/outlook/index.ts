@@ -13,7 +13,7 @@ export type { Futures } from './crossing';
 export { alarmsOf, foretold } from './outlook';
 export type { Outlook, SiblingWear } from './outlook';
 export type { Siblings, WearShown } from './siblings';
-export { learnt, siblingsOf, wearShown } from './siblings';
+export { siblingsOf, wearShown } from './siblings';
 
 type Told = Outlook & { readonly cell: number | null };
 

@@ -1,9 +1,17 @@
 import { Migration } from '@mikro-orm/migrations';
 
-/** What a pack has shown of its wear lies beside its state, for others of its type to learn from. Judging anew fills it in. */
+/**
+ * What a pack has shown of its wear lies beside its state, for others of its type to learn from. Judging anew fills it in, and what
+ * judging anew changes of a verdict is written down beside the rules that changed it.
+ */
 export class WearOfSiblings extends Migration {
   override up(): void {
     this.addSql(`alter table pack_state add column wear jsonb not null default '[]'`);
+    this.addSql(
+      `create table verdict_move (
+         rules_version int not null references rule_set, pack_id uuid not null references pack,
+         was text not null, became text not null, primary key (rules_version, pack_id))`,
+    );
     this.addSql(`update pack_state set rules_version = 0`);
   }
 }
