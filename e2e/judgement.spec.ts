@@ -83,6 +83,14 @@ test('a pack that was read low and then charged is never told to be charged agai
   await expect(standing(custodian)).toContainText('stores itself, in its band by');
 });
 
+test('what takes a pack out of use for a charge leads to the card that says what hands do', async ({
+  custodian,
+}) => {
+  await openPack(custodian, 'TR-08');
+  await standing(custodian).getByRole('link', { name: 'What to do now: Overcharged' }).first().click();
+  await expect(custodian.getByRole('heading', { level: 1 })).toContainText('Overcharged');
+});
+
 test('a pack’s trends stand as charts and as figures, and another school can judge it', async ({
   custodian,
 }) => {
@@ -91,6 +99,7 @@ test('a pack’s trends stand as charts and as figures, and another school can j
   const resistance = health.getByRole('figure', { name: 'Resistance at 25 °C' });
   await expect(resistance.getByRole('img', { name: /over time/ })).toBeVisible();
   await expect(resistance).toContainText('cell 4 against its own baseline');
+  await expect(resistance).toContainText(/borrows from \d+ packs of its type and duty/);
   await resistance.getByText('As figures').click();
   await expect(resistance.getByRole('row').nth(1)).toContainText('×');
   await expect(health.getByRole('region', { name: 'Cells compared' }).getByRole('row')).toHaveCount(7);

@@ -6,6 +6,7 @@ import {
   aPack,
   correction,
   EVEN_KEEL,
+  flight,
   found,
   judged,
   level,
@@ -15,7 +16,7 @@ import {
   START,
   total,
 } from '../testing/histories';
-import { readingStep, VERDICTS } from '.';
+import { cardFor, readingStep, VERDICTS } from '.';
 
 const lipo = aPack();
 
@@ -343,4 +344,15 @@ describe('for any records', () => {
       }),
     );
   });
+});
+
+it('what takes a pack out of use for what was done to it calls for the card of that incident', () => {
+  const cards = (records: Parameters<typeof judged>[1]) => judged(lipo, records).findings.map(cardFor);
+  expect(cards([reading(0, oneAt(4350, 4300))])).toContain('overcharged');
+  expect(cards([reading(0, oneAt(2500, 3800))])).toContain('over-discharged');
+  expect(cards([flight(0, { hottestC: 75 })])).toContain('overheated');
+  // Watched, or out of use for wear: nobody is to act at once.
+  expect(cards([flight(0, { hottestC: 57 }), reading(1, oneAt(3600, 3800))])).toEqual(
+    expect.not.arrayContaining(['overheated', 'over-discharged', 'overcharged']),
+  );
 });

@@ -1,6 +1,7 @@
 export type { Assessment, Charged, MayFly, Verdict } from './assess';
 export { VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
+export { cardFor } from './card';
 export type { ReleaseNeed } from './release';
 export { watchedUntil } from './release';
 export type { RestedReading } from './caseFile';

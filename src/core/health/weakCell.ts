@@ -103,6 +103,9 @@ function afterUses(
   return uses;
 }
 
+/** Below this charge a cell that only holds a little less than its siblings lies lower too, and its capacity is what to judge. */
+const DEEP_PERCENT = 30;
+
 /** Out of tolerance; and worth a watch, in volts and, beyond any meter's error, in charge. */
 interface SpreadLimits {
   readonly toleranceMv: number;
@@ -124,7 +127,7 @@ export interface Recurrence {
 interface WeakestAtCharge {
   /** Null when the cells were within tolerance. */
   readonly cell: number | null;
-  /** Worth a watch in volts and in charge, beyond any meter's error: it is the cell, not a steep curve or a deep flight. */
+  /** Worth a watch in charge, beyond any meter's error, and where the pack is nearly empty in volts too. */
   readonly certain: boolean;
   readonly records: readonly RecordId[];
 }
@@ -132,7 +135,7 @@ interface WeakestAtCharge {
 /**
  * The cell that was lowest and out of tolerance in enough of the latest charges to be watched; null when none is. Each
  * charge is judged by the last rested cells before it began. Once watched, a cell stays so until that many charges in a
- * row found it in tolerance. How often again is counted by volts and charge together, since near empty a healthy pack lies 20 mV apart.
+ * row found it in tolerance. How often again is counted by charge, and near empty by volts too: there a healthy pack lies 20 mV apart.
  */
 export function recurrence(
   rested: readonly Reading[],
@@ -190,7 +193,9 @@ function weakestByCharge(
     const { mv, lowestCell, ...ends } = spread(fresh.cellsMv);
     weakest.push({
       cell: mv > toleranceMv ? lowestCell : null,
-      certain: mv > watchMv && certainSocSpreadPercent(chemistry, ends, fresh.meterErrorMv) > watchSocPercent,
+      certain:
+        certainSocSpreadPercent(chemistry, ends, fresh.meterErrorMv) > watchSocPercent &&
+        (mv > watchMv || socPercent(chemistry, Math.min(...fresh.cellsMv)) > DEEP_PERCENT),
       records: [...fresh.records, ...charge.records.filter((id) => !fresh.records.includes(id))],
     });
   }

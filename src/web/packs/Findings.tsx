@@ -1,7 +1,10 @@
+import { Link } from 'react-router';
+import { cardFor } from '../../core/assess';
 import type { Finding } from '../../core/assess';
-import type { RecordId } from '../../core/measure';
-import { figuresOf, RULE_TEXTS, sentence } from '../../core/wording';
+import type { PackId, RecordId } from '../../core/measure';
+import { figuresOf, INCIDENT_WORDS, plural, RULE_TEXTS, sentence } from '../../core/wording';
 import { useReader } from '../app/clock';
+import { useRegister } from '../app/queries';
 
 const EDGE: Readonly<Record<Finding['severity'], string>> = {
   note: 'border-rule',
@@ -11,13 +14,14 @@ const EDGE: Readonly<Record<Finding['severity'], string>> = {
 };
 
 interface FindingsProps {
+  readonly packId: PackId;
   readonly findings: readonly Finding[];
   readonly outOfUse: boolean;
   readonly seqOf: (id: RecordId) => number | null;
 }
 
 /** What speaks for and against the pack, each sentence opening to its numbers, its rule and the records behind it. */
-export function Findings({ findings, outOfUse, seqOf }: FindingsProps) {
+export function Findings({ packId, findings, outOfUse, seqOf }: FindingsProps) {
   if (findings.length === 0)
     return <p className="text-faint">Nothing speaks against it, and nothing is asked of it.</p>;
   return (
@@ -25,6 +29,7 @@ export function Findings({ findings, outOfUse, seqOf }: FindingsProps) {
       {findings.map((finding) => (
         <li key={finding.rule}>
           <FindingLine finding={finding} seqOf={seqOf} outOfUse={outOfUse} />
+          <CardLink finding={finding} packId={packId} />
         </li>
       ))}
     </ul>
@@ -59,6 +64,7 @@ function FindingLine({
               <dd className="font-mono">{value}</dd>
             </div>
           ))}
+          <ByWhom finding={finding} />
         </dl>
         <div className="max-w-prose">
           <p className="font-bold">{rule.title}</p>
@@ -79,5 +85,43 @@ function FindingLine({
         </div>
       </div>
     </details>
+  );
+}
+
+/** What hands do first, where the records alone tell of an incident. */
+function CardLink({ finding, packId }: { finding: Finding; packId: PackId }) {
+  const kind = cardFor(finding);
+  if (!kind) return null;
+  return (
+    <p className="border-l-4 border-red pl-3">
+      <Link
+        to={`/incidents/new/${kind}?pack=${packId}`}
+        className="inline-flex min-h-11 items-center font-bold text-red underline underline-offset-3 md:min-h-6"
+      >
+        What to do now: {INCIDENT_WORDS[kind].name}
+      </Link>
+    </p>
+  );
+}
+
+/** Whose charge or flight it was, and how many of this pack's were theirs: named, without blame. */
+function ByWhom({ finding }: { finding: Finding }) {
+  const people = useRegister().data?.people ?? [];
+  const told =
+    finding.rule === 'charge-habits'
+      ? { by: finding.by, label: 'charged by', what: 'charge' }
+      : finding.rule === 'deep-use'
+        ? { by: finding.pilot, label: 'flown by', what: 'flight' }
+        : null;
+  if (!told) return null;
+  const name = people.find(({ id }) => id === told.by)?.name;
+  if (!name || !('timesBySame' in finding)) return null;
+  return (
+    <div className="contents">
+      <dt className="text-faint">{told.label}</dt>
+      <dd>
+        {name}, {plural(finding.timesBySame, `such ${told.what}`)}
+      </dd>
+    </div>
   );
 }

@@ -60,6 +60,7 @@ export function StandingBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry
         )}
         <div className={serving || assessment.findings.length > 0 ? 'mt-3' : 'hidden'}>
           <Findings
+            packId={pack.id}
             findings={assessment.findings}
             outOfUse={isOutOfUse(assessment.verdict)}
             seqOf={(id) => seqs.get(id) ?? null}

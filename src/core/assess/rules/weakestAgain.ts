@@ -10,8 +10,6 @@ export function weakestAgain({ history, rules, rested }: CaseFile): readonly Fin
   const limits = rules.health.recurrence;
   const again = recurrence(rested, history.charges, chemistry, rules.spread, limits);
   if (!again) return [];
-  // Three times again over a long life condemns nothing that the latest charges no longer show.
-  const goesOn = again.times >= limits.times && again.timesAgain >= limits.times;
-  const severity = goesOn ? 'retire' : 'watch';
+  const severity = again.timesAgain >= limits.times ? 'retire' : 'watch';
   return [{ rule: 'weakest-again', severity, ...again, limits }];
 }
