@@ -140,6 +140,8 @@ export interface RulesAnswer {
 export interface RulesVersion extends RulesAnswer {
   readonly adoptedBy: PersonId | null;
   readonly reason: string;
+  /** What of it could not be read, by path, and stands as its preset has it. */
+  readonly mended: readonly string[];
   /** How many packs it moved from one verdict to another when the register was judged anew under it. */
   readonly moved: readonly { readonly was: Verdict; readonly became: Verdict; readonly packs: number }[];
 }

@@ -1,9 +1,13 @@
 import { Client } from 'pg';
 import type { PackRow } from '../contract';
 import { openRegister } from '../server/app';
-import { verifyLedger } from '../server/ledger';
+import { DAY_MS, HOUR_MS } from '../core/measure';
+import type { PackId } from '../core/measure';
+import { recordsOf, rulesInForce, verifyLedger } from '../server/ledger';
+import { packFacts } from '../server/ledger/rows';
 import { packRows } from '../server/packs/rows';
 import type { Database } from '../server/platform/database';
+import { listRowBy, listRowOf } from '../server/testing/listRow';
 import { emptyDatabase, NOW } from '../server/testing/testApp';
 import { loadMadeUpRegister } from './load';
 
@@ -17,7 +21,7 @@ beforeAll(async () => {
   await loadMadeUpRegister(database.entities(), NOW);
   const findings: { id: string; findings: { rule: string; severity: string }[] }[] = await database
     .entities()
-    .execute('select pack_id as id, findings from pack_standing(?)', [new Date(NOW).toISOString()]);
+    .execute('select pack_id as id, findings from pack_state_at(?)', [new Date(NOW).toISOString()]);
   const byId = new Map(findings.map((row) => [row.id, row.findings]));
   rows = new Map(
     (await packRows(database.entities(), NOW)).map((row) => [
@@ -163,6 +167,28 @@ it('has clocks on every side of now', () => {
   expect(due.filter((left) => left <= 0).length).toBeGreaterThanOrEqual(1);
   expect(due.filter((left) => left > 0 && left < 12 * 3_600_000).length).toBeGreaterThanOrEqual(1);
   expect(due.filter((left) => left > 72 * 3_600_000).length).toBeGreaterThanOrEqual(1);
+});
+
+it('lists every pack as its whole ledger is judged: at each change that time alone brings, and as a year goes on', async () => {
+  const em = database.entities();
+  const { rules } = await rulesInForce(em);
+  const told: { id: PackId; at: number[] }[] = await em.execute(
+    `select pack_id as id, array(select floor((value ->> 'at')::float8) from jsonb_array_elements(lapses)) as at from pack_state`,
+  );
+  for (const { id, at: changes } of told) {
+    const facts = await packFacts(em, id);
+    const records = (await recordsOf(em, id)).map(({ record }) => record);
+    const odd = [0, 13, 47, 111, 203, 365].map((days) => NOW + days * DAY_MS + 5 * HOUR_MS);
+    for (const moment of [...odd, ...changes.flatMap((at) => [at - 1, at, at + 1])]) {
+      if (moment < NOW) continue;
+      const [row] = await packRows(em, moment, [id]);
+      const where = { tag: row!.tag, days: (moment - NOW) / DAY_MS };
+      expect({ ...where, ...listRowOf(row!) }).toEqual({
+        ...where,
+        ...listRowBy(facts!, records, rules, moment),
+      });
+    }
+  }
 });
 
 it('is the same register for the same start, to the last seal', async () => {

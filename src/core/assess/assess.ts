@@ -2,15 +2,15 @@ import { answered, speaksAgainstUse } from './answered';
 import { harmOf } from './harm';
 import { releaseNeeds } from './release';
 import type { ReleaseNeed } from './release';
-import { isLithium } from '../chemistry';
 import type { IncidentId, Instant } from '../measure';
 import { isInService } from '../lifecycle';
 import type { Life } from '../lifecycle';
-import { putsIn } from '../record';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import type { Contents, StorageState } from '../storage';
 import { caseFile } from './caseFile';
+import { chargedOf } from './charged';
+import type { Charged } from './charged';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
 import type { Finding, NextStep, RuleId, Severity } from './finding';
@@ -71,9 +71,6 @@ export type Verdict = (typeof VERDICTS)[number];
 
 /** The pilot's question: may this pack be used? */
 export type MayFly = 'yes' | 'measure-first' | 'inspect-first' | 'no';
-
-/** The pilot's other question: is it charged for a flight? */
-export type Charged = 'charged' | 'charge-first' | 'unknown';
 
 /** All Malle says about a pack at one moment. */
 export interface Assessment {
@@ -323,22 +320,6 @@ function mayFly(findings: readonly Finding[]): MayFly {
     finding.rule === 'charge-implausible' && finding.oddity === 'too-fast' && !finding.answered;
   if (findings.some((finding) => WANT_A_METER.has(finding.rule) || doubtful(finding))) return 'measure-first';
   return findings.some(({ rule }) => WANT_A_LOOK.has(rule)) ? 'inspect-first' : 'yes';
-}
-
-/** By the lowest cell, against the house's line; a nickel pack by whether it was charged since its last use. */
-function chargedOf({ history, rules, contents }: CaseFile): Charged {
-  const { pack, charges, flights } = history;
-  if (!isLithium(pack.chemistry)) {
-    const charge = charges.findLast(putsIn);
-    if (!charge) return 'unknown';
-    return flights.some(({ at }) => at > charge.at) ? 'charge-first' : 'charged';
-  }
-  if (!contents) return 'unknown';
-  const { percent, lowPercent, highPercent } = contents.lowest;
-  const line = rules.flight.chargedPercent;
-  // After a use of which nothing was noted it may be nearly full or empty.
-  if (contents.basis === 'used' && lowPercent === 0 && highPercent >= line) return 'unknown';
-  return percent >= line - 1e-9 ? 'charged' : 'charge-first';
 }
 
 /** The latest watch that still keeps the pack out of use and that no inspection has ended. */

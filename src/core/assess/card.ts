@@ -16,7 +16,7 @@ const KIND: Partial<Readonly<Record<RuleId, IncidentKind>>> = {
 /**
  * The incident whose immediate-action card a finding calls for: it takes the pack out of use for what such an incident does to
  * it. Null for every other finding. Source: the practice's cards and cautions.
- * @example cardFor(overfullHold) // => 'overcharged'
+ * @example cardFor({ rule: 'overfull', severity: 'hold' }) // => 'overcharged'
  */
 export function cardFor({ rule, severity }: Pick<Finding, 'rule' | 'severity'>): IncidentKind | null {
   return severity === 'hold' || rule === 'swollen' ? (KIND[rule] ?? null) : null;

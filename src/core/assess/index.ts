@@ -1,4 +1,5 @@
-export type { Assessment, Charged, MayFly, Verdict } from './assess';
+export type { Assessment, MayFly, Verdict } from './assess';
+export type { Charged } from './charged';
 export { VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export { cardFor } from './card';

@@ -16,6 +16,7 @@ import {
   resistance,
   START,
 } from '../testing/histories';
+import { randomHistory } from '../testing/randomHistories';
 import { assess, timeline } from '.';
 import type { Assessment } from '.';
 
@@ -110,4 +111,25 @@ it('begins where it is asked to, in order, and does not go on without end', () =
     [...segments.map(({ from }) => from)].sort((a, b) => a - b),
   );
   expect(segments.length).toBeLessThan(20);
+});
+
+const RANDOM = 300;
+
+it(`${RANDOM} histories nobody thought of: the segment that holds says what would be said, at odd hours for more than a year`, () => {
+  for (let seed = 1; seed <= RANDOM; seed++) {
+    const { pack, records, rules } = randomHistory(seed);
+    const from = Math.max(...records.map(({ at }) => at)) + HOUR_MS;
+    const segments = timeline(fold(pack, records), rules, from);
+    const odd = Array.from(
+      { length: 40 },
+      (_, i) => from + i * 10 * DAY_MS + ((seed * 37 + i * 11) % 24) * HOUR_MS,
+    );
+    const edges = segments.flatMap((one) => [one.from - 1, one.from, one.from + 1]);
+    for (const at of [...odd, ...edges].filter((moment) => moment >= from)) {
+      const held = segments.findLast((one) => one.from <= at)!;
+      expect(`seed ${seed}, ${at - from} ms: ${shown(held.assessment)}`).toBe(
+        `seed ${seed}, ${at - from} ms: ${shown(assess(fold(pack, records), rules, at))}`,
+      );
+    }
+  }
 });

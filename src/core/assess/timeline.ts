@@ -8,7 +8,9 @@ import { assess } from './assess';
 import type { Assessment } from './assess';
 import { caseFile } from './caseFile';
 import type { CaseFile } from './caseFile';
+import { chargedBy } from './charged';
 import { watchEnds } from './rules/incident';
+import { inspectionDueAt } from './rules/inspectionDue';
 import { fullDays } from './rules/longFull';
 import { notKnownAt } from './rules/notKnown';
 
@@ -45,6 +47,8 @@ function changesAfter(
   const service = pack.inServiceAt ?? receivedAt;
   const candidates: (Instant | null)[] = [
     ...due.map(({ dueAt }) => dueAt),
+    // No task where a season's start covers it, and yet a sentence.
+    inspectionDueAt(file),
     notKnownAt(file),
     receivedAt === null ? null : receivedAt + rules.returnDays * DAY_MS + 1,
     service === null ? null : service + rules.health.ageYears[pack.dutyClass] * YEAR_MS,
@@ -80,9 +84,10 @@ function fallings(file: CaseFile, from: Instant): readonly Instant[] {
   const evidence = last.kind === 'used' || last.kind === 'filled' ? measured.evidence : [last];
   const at = (moment: Instant) => carry(pack, evidence, rules, moment).contents;
   const found: Instant[] = [];
-  const line = rules.flight.chargedPercent - 1e-9;
-  const charged = (moment: Instant) => String((at(moment)?.lowest.percent ?? 0) >= line);
-  if (contents.lowest.percent >= line) found.push(firstChange(charged, from, HORIZON_MS));
+  const charged = (moment: Instant) => chargedBy(at(moment), rules);
+  // Charged, then to be charged first; and of a use counted long ago nobody knows at last.
+  const first = firstChange(charged, from, HORIZON_MS);
+  found.push(first, firstChange(charged, first, HORIZON_MS));
   if (contents.basis === 'read' || contents.basis === 'used') {
     // A smart pack's reading turns into what it bled itself down to.
     if (!pack.smart?.autoStorage) return found;

@@ -1,13 +1,4 @@
-import {
-  PRESETS,
-  PRESET_RULES,
-  RULE_FIELDS,
-  changedFields,
-  completeRules,
-  ruleRefusals,
-  ruleValue,
-  withRuleValue,
-} from '.';
+import { PRESETS, PRESET_RULES, RULE_FIELDS, changedFields, ruleRefusals, ruleValue, withRuleValue } from '.';
 import type { HouseRules } from '.';
 
 const EVEN = PRESET_RULES['even-keel'];
@@ -86,11 +77,4 @@ it('a changed field changes nothing else, and is found again', () => {
   expect(changed.storage).toBe(EVEN.storage);
   expect(changedFields(EVEN, changed)).toEqual([field]);
   expect(changedFields(EVEN, EVEN)).toEqual([]);
-});
-
-it('rules stored before a rule existed are completed by their preset', () => {
-  const { health: _health, heat: _heat, ...old } = rulesWith({ 'idle.everyDays': 21 });
-  const completed = completeRules(old as HouseRules);
-  expect(completed.health).toEqual(EVEN.health);
-  expect(completed.idle.everyDays).toBe(21);
 });

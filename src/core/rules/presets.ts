@@ -132,23 +132,3 @@ export const PRESET_TITLES: Readonly<Record<PresetName, string>> = {
 };
 
 export const DEFAULT_PRESET: PresetName = 'even-keel';
-
-/**
- * Rules as they were stored, completed by their preset where they were written before a rule existed, however deep it
- * lies. The gate through which every stored rule set comes back.
- */
-export function completeRules(stored: HouseRules): HouseRules {
-  return completed(PRESET_RULES[stored.preset], stored) as HouseRules;
-}
-
-/** Lists and figures are the stored ones; only a record of named values is completed, name by name. */
-function completed(whole: unknown, part: unknown): unknown {
-  if (part === undefined) return whole;
-  if (!isNamed(whole) || !isNamed(part)) return part;
-  const names = new Set([...Object.keys(whole), ...Object.keys(part)]);
-  return Object.fromEntries([...names].map((name) => [name, completed(whole[name], part[name])]));
-}
-
-function isNamed(value: unknown): value is Readonly<Record<string, unknown>> {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
-}

@@ -29,7 +29,7 @@ function refusedValue(rules: HouseRules, field: RuleField): RuleRefusal[] {
   const value = ruleValue(rules, field);
   const { path } = field;
   if (field.kind === 'choice')
-    return field.options.includes(String(value))
+    return typeof value === 'string' && field.options.includes(value)
       ? []
       : [{ code: 'not-a-choice', path, options: field.options }];
   if (typeof value !== 'number' || !(value >= field.low && value <= field.high))

@@ -57,9 +57,10 @@ interface Held {
   readonly basis: ContentsBasis;
   readonly since: Instant;
   readonly percents: readonly number[];
-  /** How much less, and how much more, any cell may hold than told. */
+  /** How much less any cell may hold than told. */
   readonly less: number;
-  readonly more: number;
+  /** The most each cell may hold: lying alone adds nothing to it. */
+  readonly mostPercents: readonly number[];
   readonly records: readonly RecordId[];
 }
 
@@ -200,7 +201,8 @@ function after(
       const put = (one.movedMah / capacityMah) * 100;
       const percents = before.percents.map((percent) => Math.min(100, percent + put));
       const unsure = COUNTED_UNSURE * put;
-      return heldAs('filled', one, percents, before.less + unsure, before.more + unsure);
+      const most = before.mostPercents.map((percent) => Math.min(100, percent + put + unsure));
+      return { ...heldAs('filled', one, percents, before.less + unsure, 0), mostPercents: most };
     }
     case 'stored':
       return heldAs('stored', one, [storedPercent], SURFACE_UNSURE, SURFACE_UNSURE);
@@ -208,13 +210,13 @@ function after(
       if (!before) return null;
       if (one.usedMah === null) {
         const percents = before.percents.map((percent) => Math.min(percent, LEFT_AFTER_UNNOTED));
-        const most = Math.max(...before.percents);
-        return heldAs('used', one, percents, 100, most - Math.max(...percents) + before.more);
+        return { ...heldAs('used', one, percents, 100, 0), mostPercents: before.mostPercents };
       }
       const taken = (one.usedMah / capacityMah) * 100;
       const percents = before.percents.map((percent) => Math.max(0, percent - taken));
       const unsure = COUNTED_UNSURE * taken;
-      return heldAs('used', one, percents, before.less + unsure, before.more + unsure);
+      const most = before.mostPercents.map((percent) => Math.max(0, percent - taken + unsure));
+      return { ...heldAs('used', one, percents, before.less + unsure, 0), mostPercents: most };
     }
     case 'unknown':
       return null;
@@ -230,7 +232,8 @@ function heldAs(
   less: number,
   more: number,
 ): Held {
-  return { basis, since, percents, less, more, records };
+  const mostPercents = percents.map((percent) => Math.min(100, percent + more));
+  return { basis, since, percents, less, mostPercents, records };
 }
 
 /** The cells after lying alone: leaked, or bled to storage by the pack itself. Losing nothing and losing twice as much are in the range. */
@@ -246,38 +249,36 @@ function carriedTo(
   const bleedFrom = smart?.autoStorage ? from + smart.autoStorageAfterHours * HOUR_MS : Infinity;
   const bled = Math.min(1, Math.max(0, to - bleedFrom) / (bleedDays * DAY_MS));
   const percents: number[] = [];
-  let [most, left] = [0, 0];
+  let most = 0;
   for (const percent of held.percents) {
     const leakedTo = Math.max(0, percent - leaked);
     const now = leakedTo > storedPercent ? leakedTo - (leakedTo - storedPercent) * bled : leakedTo;
     percents.push(now);
     most = Math.max(most, percent);
-    left = Math.max(left, now);
   }
-  const lost = most - left;
   const isBled = bled === 1 && most > storedPercent;
   return {
     basis: isBled ? 'bled' : held.basis,
     since: isBled ? bleedFrom + bleedDays * DAY_MS : held.since,
     percents,
     less: held.less + leaked,
-    more: held.more + (bled > 0 ? lost : leaked),
+    mostPercents: held.mostPercents,
     records: held.records,
   };
 }
 
-function contentsOf({ basis, since, percents, less, more, records }: Held): Contents {
-  const told = (percent: number): SocEstimate => ({
+function contentsOf({ basis, since, percents, less, mostPercents, records }: Held): Contents {
+  const told = (percent: number, highPercent: number): SocEstimate => ({
     percent,
     lowPercent: Math.max(0, percent - less),
-    highPercent: Math.min(100, percent + more),
+    highPercent: Math.max(percent, highPercent),
   });
   return {
     basis,
     since,
     percents,
-    lowest: told(Math.min(...percents)),
-    highest: told(Math.max(...percents)),
+    lowest: told(Math.min(...percents), Math.min(...mostPercents)),
+    highest: told(Math.max(...percents), Math.max(...mostPercents)),
     records,
   };
 }

@@ -1,4 +1,11 @@
-export { TOPIC_TEXTS, effectWords, movedWords, ruleRefusalSentence, ruleValueWords } from './ruleFields';
+export {
+  TOPIC_TEXTS,
+  effectWords,
+  mendedWords,
+  movedWords,
+  ruleRefusalSentence,
+  ruleValueWords,
+} from './ruleFields';
 export type { RuleText } from './ruleTexts';
 export { RULE_TEXTS, ruleTitle } from './ruleTexts';
 export type { Figure } from './figuresOf';

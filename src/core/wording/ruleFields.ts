@@ -1,7 +1,9 @@
+import { OCCASIONS } from '../inspection';
 import type { EffectSums } from '../whatif';
 import type { RuleField, RuleRefusal, RuleTopic, RuleValue } from '../rules';
 import { RULE_FIELDS } from '../rules';
 import { plural, volts } from './figures';
+import { OCCASION_WORDS } from './inspection';
 import { VERDICT_WORDS } from './step';
 import { VERDICTS } from '../assess';
 import type { Verdict } from '../assess';
@@ -133,6 +135,17 @@ export function ruleRefusalSentence(why: RuleRefusal): string {
     default:
       return why satisfies never;
   }
+}
+
+/** Which stored rules could not be read, and what stands in their place; empty when all could. */
+export function mendedWords(mended: readonly string[]): string {
+  if (mended.length === 0) return '';
+  const names = mended.map((path) => {
+    if (path === 'preset') return 'the preset itself';
+    const occasion = OCCASIONS.find((one) => path === `checklists.${one}`);
+    return occasion ? `the checklist ${OCCASION_WORDS[occasion]}` : `“${TITLE_OF.get(path)?.title ?? path}”`;
+  });
+  return `Not readable as a rule, so the preset’s value stands: ${names.join(', ')}. Adopt the rules anew to put that right.`;
 }
 
 /** What judging the register anew under a rule set did: "5 packs moved: 3 from fit to on watch, 2 from on watch to fit." */

@@ -58,7 +58,7 @@ export async function calendarText(
 ): Promise<string> {
   const mine = mayDo(person.role, 'pack.edit') ? null : person.id;
   const rows: DueRow[] = await em.execute(
-    `select p.id, p.tag, due."do", due."dueAt" from pack_standing(?) s join pack p on p.id = s.pack_id
+    `select p.id, p.tag, due."do", due."dueAt" from pack_state_at(?) s join pack p on p.id = s.pack_id
        cross join lateral (
          select task ->> 'do' as "do", (task ->> 'dueAt')::float8 as "dueAt" from jsonb_array_elements(s.tasks) task
          union all

@@ -59,7 +59,7 @@ function isJson(value: unknown): value is Json {
 
 /**
  * What the row becomes by time alone: for each later segment the columns that differ from the row, by name, and from when on.
- * pack_standing picks the one that holds at a moment.
+ * pack_state_at picks the one that holds at a moment.
  */
 function futureOf(history: PackHistory, first: Segment, later: readonly Segment[], row: Row) {
   const { seq, head_hash: hash, rules_version: version } = row;

@@ -1,17 +1,16 @@
 import type { RulesAnswer } from '../../contract';
 import type { Instant } from '../../core/measure';
-import { completeRules, DEFAULT_PRESET, PRESET_RULES } from '../../core/rules';
-import type { HouseRules } from '../../core/rules';
+import { DEFAULT_PRESET, PRESET_RULES, readRules } from '../../core/rules';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 
 /** The newest adopted house rules. A register always has some: the first are laid down when it is opened. */
 export async function rulesInForce(em: Entities): Promise<RulesAnswer> {
-  const [row]: { version: number; rules: HouseRules; adopted_at: number }[] = await em.execute(
+  const [row]: { version: number; rules: unknown; adopted_at: number }[] = await em.execute(
     `select version, rules, ${asInstant('adopted_at')} as adopted_at from rule_set order by version desc limit 1`,
   );
   if (!row) throw new Error('The register has no house rules; it was never opened.');
-  return { version: row.version, rules: completeRules(row.rules), adoptedAt: row.adopted_at };
+  return { version: row.version, rules: readRules(row.rules).rules, adoptedAt: row.adopted_at };
 }
 
 /** Gives a new register its first house rules, the middle road. Harmless when it has some. */

@@ -28,7 +28,7 @@ import { recyclerAnswer } from '../register/recyclers';
 const BOARD_COLUMNS = `p.id, p.tag, p.type_id as "typeId", s.life, ${asInstant('s.life_since')} as since, ${stepColumn('next')},
   s.place_id as "placeId", coalesce(t.mass_g, 0) as "massG", t.chemistry, t.series, t.name as "typeName",
   t.capacity_mah as "capacityMah", s.apart, s.consignment_id as "consignmentId", s.seq`;
-const BOARD_TABLES = `pack_standing(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id`;
+const BOARD_TABLES = `pack_state_at(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id`;
 
 type BoardRow = Omit<BoardPack, 'wh'> & {
   readonly capacityMah: number;

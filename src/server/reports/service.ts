@@ -60,7 +60,7 @@ export async function report(
   const { rules } = await rulesInForce(em);
   const packs: Pack[] = await em.execute(
     `select p.id, p.tag, t.name as type, s.out_since is not null as out
-       from pack_standing(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id
+       from pack_state_at(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id
       where ?::uuid is null or p.type_id = ?::uuid order by t.name, p.tag_key`,
     [timestamp(reader.now), asked.typeId, asked.typeId],
   );

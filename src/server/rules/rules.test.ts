@@ -8,6 +8,7 @@ import type {
   RulesHistoryAnswer,
 } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
+import { BLANK_FLIGHT } from '../../core/record';
 import { changedFields, PRESET_RULES, ruleValue } from '../../core/rules';
 import {
   addPack,
@@ -17,6 +18,7 @@ import {
   openTestApp,
   readingBody,
   reasons,
+  recordBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
@@ -299,3 +301,27 @@ function changesOf({ versions }: RulesHistoryAnswer) {
     value: ruleValue(rules, { path }),
   }));
 }
+
+it('rules kept with a hole or with rubbish in them judge by the preset there, and the history says so', async () => {
+  const em = test.app.database.entities();
+  const { versions } = await settled();
+  const kept = structuredClone(versions[0]!.rules) as unknown as Record<string, Record<string, unknown>>;
+  delete kept.heat!.useHoldC;
+  delete kept.checklists!['after-use'];
+  kept.spread!.watchMv = 'a lot';
+  await em.execute(
+    `insert into rule_set (version, rules, adopted_at, adopted_by, reason) values (?, ?::jsonb, now(), null, 'A bad disk')`,
+    [versions[0]!.version + 1, JSON.stringify(kept)],
+  );
+  const flown = recordBody('flight', { ...BLANK_FLIGHT, minutes: 6, hottestC: 70 }, NOW - HOUR_MS);
+  await custodian
+    .post('/api/records')
+    .send({ packId: packs[5]!.id, records: [flown] })
+    .expect(201);
+  const rows = (await custodian.get('/api/packs')).body as PackRow[];
+  expect(rows.find(({ id }) => id === packs[5]!.id)).toMatchObject({ verdict: 'hold', mayFly: 'no' });
+  const told = (await history()).versions[0]!;
+  expect(told.mended).toEqual(['spread.watchMv']);
+  expect(told.rules.heat.useHoldC).toBe(PRESET_RULES['even-keel'].heat.useHoldC);
+  expect(told.rules.checklists['after-use'].length).toBeGreaterThan(0);
+});

@@ -3,7 +3,7 @@ import { rulesAsked } from '../../contract';
 import type { adoptRules, RulesHistoryAnswer, RulesVersion } from '../../contract';
 import type { Instant, PersonId } from '../../core/measure';
 import { changedChecklists, checklistRefusals } from '../../core/inspection';
-import { changedFields, completeRules, ruleRefusals } from '../../core/rules';
+import { changedFields, readRules, ruleRefusals } from '../../core/rules';
 import type { HouseRules } from '../../core/rules';
 import { checklistRefusalSentence, ruleRefusalSentence } from '../../core/wording';
 import { rulesInForce } from '../ledger';
@@ -16,7 +16,7 @@ import { Refused } from '../platform/problems';
 export async function rulesHistory(em: Entities): Promise<RulesHistoryAnswer> {
   const rows: {
     version: number;
-    rules: HouseRules;
+    rules: unknown;
     adoptedAt: Instant;
     adoptedBy: PersonId | null;
     reason: string;
@@ -30,7 +30,7 @@ export async function rulesHistory(em: Entities): Promise<RulesHistoryAnswer> {
   );
   const versions: RulesVersion[] = rows.map((row) => ({
     ...row,
-    rules: completeRules(row.rules),
+    ...readRules(row.rules),
     moved: moves
       .filter(({ version }) => version === row.version)
       .map(({ was, became, packs }) => ({ was, became, packs })),

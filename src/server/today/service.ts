@@ -37,7 +37,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
             count(*) filter (where s.storage = 'no-rule')::int as "noRule",
             count(*) filter (where ${OUT_OF_BAND})::int as "outOfBand",
             count(*) filter (where ${TO_MEASURE})::int as "toMeasure"
-       from pack_standing(?) s where not (${LEFT})`,
+       from pack_state_at(?) s where not (${LEFT})`,
     [timestamp(now), timestamp(now), horizon, timestamp(now)],
   );
   const { outOfBand, toMeasure, ...rest } = counts;
@@ -60,7 +60,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
 
 async function leavingTotal(em: Entities, now: Instant, horizon: string): Promise<number> {
   const [counted]: { total: number }[] = await em.execute(
-    `select count(*)::int as total from pack_standing(?) s where ${LEAVING}`,
+    `select count(*)::int as total from pack_state_at(?) s where ${LEAVING}`,
     [timestamp(now), horizon],
   );
   return counted!.total;

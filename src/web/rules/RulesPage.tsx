@@ -2,7 +2,14 @@ import { useMemo } from 'react';
 import type { RulesHistoryAnswer, RulesVersion } from '../../contract';
 import { changedChecklists } from '../../core/inspection';
 import { changedFields, PRESET_RULES, PRESET_TITLES } from '../../core/rules';
-import { movedWords, OCCASION_WORDS, plural, ruleValueWords, whenWords } from '../../core/wording';
+import {
+  mendedWords,
+  movedWords,
+  OCCASION_WORDS,
+  plural,
+  ruleValueWords,
+  whenWords,
+} from '../../core/wording';
 import { ruleValue } from '../../core/rules';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
@@ -122,6 +129,9 @@ function Versions({ versions }: { versions: readonly RulesVersion[] }) {
                   {' '}
                   {people.find(({ id }) => id === version.adoptedBy)?.name ?? 'by the register itself'}
                 </span>
+                {version.mended.length > 0 && (
+                  <span className="block text-red">{mendedWords(version.mended)}</span>
+                )}
                 {version.moved.length > 0 && <span className="block">{movedWords(version.moved)}</span>}
                 {before && (
                   <ul className="mt-1 text-faint">
