@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { recordSchema, recordsReference } from './recordsReference';
 import { rulesReference } from './rulesReference';
 
+const kept = (name: string) => readFileSync(join(__dirname, '..', 'docs', name), 'utf8');
+
 it('docs/rules.md says what the rules say; run `npm run rules` after changing one', () => {
-  expect(readFileSync(join(__dirname, '..', 'docs', 'rules.md'), 'utf8')).toBe(rulesReference());
+  expect(kept('rules.md')).toBe(rulesReference());
+});
+
+it('docs/records.md and its schema say what the record kinds say; run `npm run rules` after changing one', () => {
+  expect(kept('records.md')).toBe(recordsReference());
+  expect(kept('record.schema.json')).toBe(recordSchema());
 });

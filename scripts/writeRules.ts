@@ -1,4 +1,7 @@
 import { writeFileSync } from 'node:fs';
+import { recordSchema, recordsReference } from './recordsReference';
 import { rulesReference } from './rulesReference';
 
 writeFileSync('docs/rules.md', rulesReference());
+writeFileSync('docs/records.md', recordsReference());
+writeFileSync('docs/record.schema.json', recordSchema());

@@ -44,7 +44,7 @@ export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './answers';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { incidentRequest } from './incident';
-export { appendRequest, roundRow } from './record';
+export { appendRequest, recordDraft, roundRow } from './record';
 export { consignmentCorrection, consignmentForm, consignmentPacks, handOver } from './recycling';
 export { adoptRules, rulesAsked } from './rules';
 export {

@@ -4,8 +4,8 @@ import { ANSWERS, MEANINGS, OCCASIONS, SWELLINGS } from '../core/inspection';
 import { CAUSES, INCIDENT_KINDS } from '../core/incident';
 import { DRAIN_PLACES } from '../core/lifecycle';
 import { FELT, READING_CONDITIONS } from '../core/reading';
-import { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from '../core/record';
-import type { RecordDraft } from '../core/record';
+import { CHARGE_ENDINGS, CHARGE_MODES, RECORD_KINDS, RECOVERY_ENDINGS } from '../core/record';
+import type { Correctable, PayloadOf, RecordDraft, RecordKind } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
 import {
   consignmentId,
@@ -233,16 +233,37 @@ const disposal = z.discriminatedUnion('step', [
   z.strictObject({ step: z.literal('reinstated'), reason }),
 ]);
 
-const correctable = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('received'), payload: received }),
-  z.strictObject({ kind: z.literal('reading'), payload: reading }),
-  z.strictObject({ kind: z.literal('resistance'), payload: resistance }),
-  z.strictObject({ kind: z.literal('charge'), payload: charge }),
-  z.strictObject({ kind: z.literal('flight'), payload: flight }),
-  z.strictObject({ kind: z.literal('inspection'), payload: inspection }),
-  z.strictObject({ kind: z.literal('moved'), payload: moved }),
-  z.strictObject({ kind: z.literal('note'), payload: note }),
-]);
+/** One schema a kind; what goes into the ledger unknown to it is refused. */
+const PAYLOADS: { readonly [Kind in CorrectedKind]: z.ZodType<PayloadOf<Kind>> } = {
+  received,
+  reading,
+  resistance,
+  charge,
+  flight,
+  inspection,
+  moved,
+  note,
+  incident,
+  'watch-ended': watchEnded,
+  'inspection-asked': inspectionAsked,
+  decision,
+  confirmation,
+  recovery,
+  disposal,
+};
+/** Every kind but the correction, which is about another record. */
+type CorrectedKind = Exclude<RecordKind, 'correction'>;
+const KINDS = Object.keys(PAYLOADS) as CorrectedKind[];
+
+/** Zod wants its options one by one; the registry has them as a list. */
+type Options = [z.core.$ZodTypeDiscriminable, ...z.core.$ZodTypeDiscriminable[]];
+
+const correctable = z.discriminatedUnion(
+  'kind',
+  KINDS.filter((kind) => RECORD_KINDS[kind].correctable).map((kind) =>
+    z.strictObject({ kind: z.literal(kind), payload: PAYLOADS[kind] }),
+  ) as unknown as Options,
+) as unknown as z.ZodType<Correctable>;
 
 const correction = z.strictObject({
   reason: text(1_000, 'The reason'),
@@ -251,33 +272,17 @@ const correction = z.strictObject({
 
 const envelope = { id: recordId, at: instant };
 
-function uncorrecting<Kind extends string, Payload extends z.ZodType>(kind: Kind, payload: Payload) {
-  return z.strictObject({ ...envelope, kind: z.literal(kind), payload, supersedes: z.null() });
-}
-
 /** A record as its writer sends it. */
-const recordDraft: z.ZodType<RecordDraft> = z.discriminatedUnion(
+export const recordDraft = z.discriminatedUnion(
   'kind',
   [
-    uncorrecting('received', received),
-    uncorrecting('reading', reading),
-    uncorrecting('resistance', resistance),
-    uncorrecting('charge', charge),
-    uncorrecting('flight', flight),
-    uncorrecting('inspection', inspection),
-    uncorrecting('moved', moved),
-    uncorrecting('note', note),
-    uncorrecting('incident', incident),
-    uncorrecting('watch-ended', watchEnded),
-    uncorrecting('inspection-asked', inspectionAsked),
-    uncorrecting('decision', decision),
-    uncorrecting('confirmation', confirmation),
-    uncorrecting('recovery', recovery),
-    uncorrecting('disposal', disposal),
+    ...KINDS.map((kind) =>
+      z.strictObject({ ...envelope, kind: z.literal(kind), payload: PAYLOADS[kind], supersedes: z.null() }),
+    ),
     z.strictObject({ ...envelope, kind: z.literal('correction'), payload: correction, supersedes: recordId }),
-  ],
+  ] as unknown as Options,
   'The kind of record is not known here.',
-);
+) as unknown as z.ZodType<RecordDraft>;
 
 /** Records for one pack, oldest first: all are kept or none. An offline evening arrives as one of these. */
 export const appendRequest = z.strictObject({

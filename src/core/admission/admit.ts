@@ -4,7 +4,7 @@ import { mayDo } from '../lifecycle';
 import type { Actor } from '../lifecycle';
 import type { Instant } from '../measure';
 import type { PackFacts } from '../pack';
-import { fold } from '../record';
+import { fold, RECORD_KINDS } from '../record';
 import type { Correctable, PackRecord, ReadVolts, RecordDraft } from '../record';
 import type { Circumstances } from './circumstances';
 import { CLOCK_SLACK_MS } from './clockSlack';
@@ -229,20 +229,9 @@ function refusedUseInstead(asked: Asked, corrected: PackRecord, replacement: Cor
   }));
 }
 
-const CORRECTABLE: ReadonlySet<string> = new Set<Correctable['kind']>([
-  'received',
-  'reading',
-  'resistance',
-  'charge',
-  'flight',
-  'inspection',
-  'moved',
-  'note',
-]);
-
 /** What can be put right; decisions and steps stand, and are answered by later ones. */
 export function isCorrectable(record: PackRecord): record is PackRecord & Correctable & { supersedes: null } {
-  return CORRECTABLE.has(record.kind);
+  return RECORD_KINDS[record.kind].correctable;
 }
 
 /**

@@ -1,84 +1,43 @@
 import type { PersonId } from '../measure';
+import { RECORD_KINDS } from '../record/kinds';
+import type { RecordKind } from '../record';
 
+/** From the one who may do everything to the one who looks. */
 export const ROLES = ['custodian', 'deputy', 'pilot', 'reader'] as const;
 export type Role = (typeof ROLES)[number];
 
-export const ACTIONS = [
-  'register.read',
-  'record.received',
-  'record.reading',
-  'record.resistance',
-  'record.charge',
-  'record.flight',
-  'record.inspection',
-  'record.moved',
-  'record.note',
-  'record.correction',
-  'record.correct.any',
-  'record.incident',
-  'record.watch-ended',
-  'record.inspection-asked',
-  'record.decision',
-  'record.confirmation',
-  'record.recovery',
-  'record.disposal',
-  'incident.report',
-  'incident.follow',
-  'consign',
-  'recycler.edit',
-  'round.work',
-  'pack.create',
-  'pack.edit',
-  'type.edit',
-  'place.edit',
-  'instrument.edit',
-  'people.edit',
-  'rules.adopt',
-] as const;
-/** Something a person may or may not do. `record.correction` is for one's own records, `record.correct.any` for all. */
-export type Action = (typeof ACTIONS)[number];
+/** What is done besides writing a record, by the least role that may. */
+const OTHER_ACTIONS = {
+  'register.read': 'reader',
+  'record.correct.any': 'deputy',
+  'incident.report': 'pilot',
+  'incident.follow': 'deputy',
+  consign: 'deputy',
+  'recycler.edit': 'deputy',
+  'round.work': 'pilot',
+  'pack.create': 'deputy',
+  'pack.edit': 'deputy',
+  'type.edit': 'deputy',
+  'place.edit': 'deputy',
+  'instrument.edit': 'deputy',
+  'people.edit': 'custodian',
+  'rules.adopt': 'custodian',
+} as const satisfies Readonly<Record<string, Role>>;
 
-const EVERYBODY = ['register.read'] as const satisfies readonly Action[];
-const PILOT = [
-  ...EVERYBODY,
-  'record.reading',
-  'record.resistance',
-  'record.charge',
-  'record.flight',
-  'record.inspection',
-  'record.moved',
-  'record.note',
-  'record.correction',
-  'record.incident',
-  'incident.report',
-  'round.work',
-] as const satisfies readonly Action[];
-const DEPUTY = [
-  ...PILOT,
-  'record.received',
-  'record.correct.any',
-  'record.watch-ended',
-  'record.inspection-asked',
-  'record.decision',
-  'record.confirmation',
-  'record.disposal',
-  'incident.follow',
-  'consign',
-  'recycler.edit',
-  'pack.create',
-  'pack.edit',
-  'type.edit',
-  'place.edit',
-  'instrument.edit',
-] as const satisfies readonly Action[];
+/**
+ * Something a person may or may not do: write a record of a kind, or one of the others. `record.correction` is for one's own records,
+ * `record.correct.any` for all.
+ */
+export type Action = `record.${RecordKind}` | keyof typeof OTHER_ACTIONS;
 
-/** Who may do what. The deputy does all but house rules, people, and a supervised recovery, which is the custodian's alone. */
-export const PERMISSIONS: Readonly<Record<Role, ReadonlySet<Action>>> = {
-  custodian: new Set<Action>(ACTIONS),
-  deputy: new Set<Action>(DEPUTY),
-  pilot: new Set<Action>(PILOT),
-  reader: new Set<Action>(EVERYBODY),
-};
+const LEAST_ROLE: ReadonlyMap<Action, Role> = new Map<Action, Role>([
+  ...(Object.keys(RECORD_KINDS) as RecordKind[]).map(
+    (kind) => [`record.${kind}`, RECORD_KINDS[kind].writtenBy] as const,
+  ),
+  ...(Object.entries(OTHER_ACTIONS) as [keyof typeof OTHER_ACTIONS, Role][]),
+]);
+
+export const ACTIONS: readonly Action[] = [...LEAST_ROLE.keys()];
 
 /** Whoever writes something. */
 export interface Actor {
@@ -86,7 +45,10 @@ export interface Actor {
   readonly role: Role;
 }
 
-/** Whether a person of this role may do this. */
+/**
+ * Whether a person of this role may do this. The deputy does all but house rules, people, and a supervised recovery, which is
+ * the custodian's alone.
+ */
 export function mayDo(role: Role, action: Action): boolean {
-  return PERMISSIONS[role].has(action);
+  return ROLES.indexOf(role) <= ROLES.indexOf(LEAST_ROLE.get(action)!);
 }

@@ -15,6 +15,8 @@ export type {
   ResistanceEvent,
 } from './fold';
 export { fold } from './fold';
+export type { KindFacts, Named, NamedAt, PayloadOf } from './kinds';
+export { namedBy, RECORD_KINDS } from './kinds';
 export { chargeRateC, putsIn } from './chargeFacts';
 export { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from './record';
 export type {

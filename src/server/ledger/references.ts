@@ -1,8 +1,9 @@
 import type { FieldProblem } from '../../contract';
-import type { Correctable, RecordDraft } from '../../core/record';
+import { namedBy } from '../../core/record';
+import type { Named, RecordDraft } from '../../core/record';
 import type { Entities } from '../platform/database';
 
-const UNKNOWN = {
+const UNKNOWN: Readonly<Record<Named | 'pack', string>> = {
   pack: 'This pack is not in the register, or has not arrived yet.',
   place: 'This place is not in the register.',
   person: 'This person is not in the register.',
@@ -22,7 +23,9 @@ export interface Reference {
 export function unknownReferences(em: Entities, drafts: readonly RecordDraft[]): Promise<FieldProblem[]> {
   return unknownAmong(
     em,
-    drafts.flatMap((draft, i) => referencesOf(draft, `records.${i}.payload`)),
+    drafts.flatMap((draft, i) =>
+      namedBy(draft).map(({ table, id, field }) => ({ table, id, field: `records.${i}.payload.${field}` })),
+    ),
   );
 }
 
@@ -46,47 +49,6 @@ async function knownIds(
     `{${[...ids].join(',')}}`,
   ]);
   return rows.map(({ id }) => id);
-}
-
-function referencesOf(body: RecordDraft | Correctable, path: string): Reference[] {
-  switch (body.kind) {
-    case 'received':
-      return reference('place', body.payload.placeId, `${path}.placeId`);
-    case 'moved':
-      return [
-        ...reference('place', body.payload.placeId, `${path}.placeId`),
-        ...reference('person', body.payload.holderId, `${path}.holderId`),
-      ];
-    case 'correction':
-      return body.payload.replacement
-        ? referencesOf(body.payload.replacement, `${path}.replacement.payload`)
-        : [];
-    case 'flight':
-      return reference('person', body.payload.pilotId, `${path}.pilotId`);
-    case 'inspection':
-      return body.payload.items.flatMap(({ photoIds }, i) =>
-        photoIds.flatMap((id) => reference('photo', id, `${path}.items.${i}.photoIds`)),
-      );
-    case 'incident':
-    case 'watch-ended':
-    case 'inspection-asked':
-      return reference('incident', body.payload.incidentId, `${path}.incidentId`);
-    case 'disposal':
-      if ('placeId' in body.payload) return reference('place', body.payload.placeId, `${path}.placeId`);
-      return 'consignmentId' in body.payload
-        ? reference('consignment', body.payload.consignmentId, `${path}.consignmentId`)
-        : [];
-    case 'reading':
-    case 'resistance':
-    case 'charge':
-    case 'note':
-    case 'decision':
-    case 'confirmation':
-    case 'recovery':
-      return [];
-    default:
-      return body satisfies never;
-  }
 }
 
 /** What is named at this field; nothing where the field is empty. */
