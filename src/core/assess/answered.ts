@@ -4,6 +4,7 @@ import type { Instant, RecordId } from '../measure';
 import type { DecisionEvent, PackHistory } from '../record';
 import type { CaseFile } from './caseFile';
 import type { Finding, RuleId } from './finding';
+import { RULE_FACTS } from './ruleFacts';
 import { timesOf } from './times';
 
 type Release = DecisionEvent & { readonly what: Extract<DecisionEvent['what'], { to: 'release' }> };
@@ -97,16 +98,8 @@ function answerTo(
 
 /** Whether an advice to retire rests on how figures went over time rather than on what happened once. */
 export function isTrend({ rule, severity }: Pick<Finding, 'rule' | 'severity'>): boolean {
-  return severity === 'retire' && !ONCE.has(rule);
+  return severity === 'retire' && RULE_FACTS[rule].takesOut !== 'lasting';
 }
-
-const ONCE: ReadonlySet<Finding['rule']> = new Set([
-  'incident',
-  'damage-floor',
-  'over-discharged',
-  'recovery',
-  'second-name',
-]);
 
 /** What a trend is about: the cell, where it is about one, and how far that has gone by a figure that rises as it worsens. */
 export function subjectOf(finding: Finding): { readonly cell: number | null; readonly value: number | null } {
@@ -131,25 +124,13 @@ function isAbout(answer: Answer, finding: Finding): boolean {
   return value < answer.value * WORSE;
 }
 
-/** Findings that no release answers without a look and a reading made after what happened. */
-const WANT_A_LOOK: ReadonlySet<RuleId> = new Set([
-  'incident',
-  'hot-use',
-  'hot-charge',
-  'wrong-setting',
-  'overfull',
-  'charge-implausible',
-  'held-by-hand',
-  'swollen',
-  'inspection-failed',
-]);
-
 /**
  * Whether what a release rested on is still there: the look and the reading between what happened and the decision. Withdrawn
  * since, they take the release with them.
  */
 function stillStands(history: PackHistory, release: Release, { rule }: Finding): boolean {
-  if (!WANT_A_LOOK.has(rule)) return true;
+  const { takesOut, answeredByLook } = RULE_FACTS[rule];
+  if (takesOut !== 'event' && !answeredByLook) return true;
   const happened = new Set(
     release.what.answers.filter((answer) => answer.rule === rule).flatMap(({ records }) => records),
   );

@@ -13,53 +13,10 @@ import { chargedOf } from './charged';
 import type { Charged } from './charged';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
-import type { Finding, NextStep, RuleId, Severity } from './finding';
-import { balanceDue } from './rules/balanceDue';
-import { baselineMissing } from './rules/baselineMissing';
-import { capacity } from './rules/capacity';
-import { chargeFailed } from './rules/chargeFailed';
-import { cellDrift } from './rules/cellDrift';
-import { chargeHabits } from './rules/chargeHabits';
-import { chargeImplausible } from './rules/chargeImplausible';
-import { cooling } from './rules/cooling';
-import { damageFloor } from './rules/damageFloor';
-import { fieldCharged } from './rules/fieldCharged';
-import { coldUse, deepUse } from './rules/flightHabits';
-import { hotCharge, hotUse } from './rules/heat';
-import { heldByHand } from './rules/heldByHand';
-import { idle } from './rules/idle';
-import { incident } from './rules/incident';
-import { inspectionAsked } from './rules/inspectionAsked';
-import { inspectionDue } from './rules/inspectionDue';
-import { inspectionFailed } from './rules/inspectionFailed';
-import { landedLow } from './rules/landedLow';
-import { longFull } from './rules/longFull';
-import { longRest } from './rules/longRest';
-import { nimhTopUp } from './rules/nimhTopUp';
-import { notAsDelivered } from './rules/notAsDelivered';
-import { notKnown } from './rules/notKnown';
-import { notRested } from './rules/notRested';
-import { overDischargeEvent } from './rules/overDischargeEvent';
-import { overDischarged } from './rules/overDischarged';
-import { overfull } from './rules/overfull';
-import { recovery } from './rules/recovery';
-import { rechargeSoon } from './rules/rechargeSoon';
-import { resistanceGrowth, resistanceJump, resistanceSiblings } from './rules/resistance';
-import { runTime } from './rules/runTime';
-import { secondName } from './rules/secondName';
-import { shelfLoss } from './rules/shelfLoss';
-import { smartSettings } from './rules/smartSettings';
-import { spreadRule } from './rules/spreadRule';
-import { storageBand } from './rules/storageBand';
-import { storagePending } from './rules/storagePending';
-import { swollen } from './rules/swollen';
-import { unlogged } from './rules/unlogged';
-import { unmeasured } from './rules/unmeasured';
-import { weakCell } from './rules/weakCell';
-import { weakestAgain } from './rules/weakestAgain';
-import { age, cycleCount } from './rules/wear';
-import { wearsFaster } from './rules/wearsFaster';
-import { wrongSetting } from './rules/wrongSetting';
+import type { Finding, NextStep, Severity } from './finding';
+import { RULES } from './judges';
+import type { Judge } from './judges';
+import { RULE_FACTS } from './ruleFacts';
 import { stepsFor } from './steps';
 import { timesOf } from './times';
 import type { DueTask } from './due';
@@ -104,120 +61,21 @@ export interface Assessment {
   readonly capacityMah: number;
 }
 
-/** The order in which equally grave findings are told. */
-const RULES: readonly ((file: CaseFile) => readonly Finding[])[] = [
-  incident,
-  secondName,
-  recovery,
-  heldByHand,
-  swollen,
-  inspectionFailed,
-  overDischarged,
-  damageFloor,
-  overfull,
-  wrongSetting,
-  chargeImplausible,
-  hotUse,
-  hotCharge,
-  overDischargeEvent,
-  rechargeSoon,
-  cooling,
-  unmeasured,
-  notKnown,
-  fieldCharged,
-  storageBand,
-  storagePending,
-  spreadRule,
-  weakCell,
-  cellDrift,
-  weakestAgain,
-  chargeFailed,
-  shelfLoss,
-  resistanceGrowth,
-  resistanceSiblings,
-  resistanceJump,
-  capacity,
-  runTime,
-  wearsFaster,
-  notAsDelivered,
-  longFull,
-  cycleCount,
-  age,
-  landedLow,
-  deepUse,
-  chargeHabits,
-  balanceDue,
-  smartSettings,
-  coldUse,
-  notRested,
-  unlogged,
-  inspectionAsked,
-  longRest,
-  baselineMissing,
-  nimhTopUp,
-  inspectionDue,
-  idle,
-];
-
-/** Those of the rules that can take a pack out of use. */
-const MAY_TAKE_OUT: ReadonlySet<(file: CaseFile) => readonly Finding[]> = new Set([
-  incident,
-  secondName,
-  recovery,
-  heldByHand,
-  swollen,
-  inspectionFailed,
-  overDischarged,
-  damageFloor,
-  overfull,
-  wrongSetting,
-  chargeImplausible,
-  hotUse,
-  hotCharge,
-  spreadRule,
-  weakCell,
-  weakestAgain,
-  chargeFailed,
-  resistanceGrowth,
-  resistanceSiblings,
-  capacity,
-  runTime,
-]);
-
 /**
  * Whether the pack was out of use at a moment, as {@link assess} would say, and as what. The gate asks this for every charge and
  * flight, so it runs only the rules that can take a pack out; a verdict milder than that is not told apart.
  */
 export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant): Verdict | null {
   const file = caseFile(history, rules, now);
-  const found = RULES.flatMap((rule) => (MAY_TAKE_OUT.has(rule) ? rule(file) : []));
+  const found = RULES.flatMap(({ judge, mayTakeOut }) => (mayTakeOut ? judge(file) : []));
   const verdict = verdictOf(history.life, [...answered(file, found)].sort(worstFirst));
   return isOutOfUse(verdict) ? verdict : null;
 }
 
-/** Those of the rules that look at the time, or at what a pack holds by then; the others say the same at every moment. */
-const TIMED: ReadonlySet<(file: CaseFile) => readonly Finding[]> = new Set([
-  rechargeSoon,
-  unmeasured,
-  notKnown,
-  fieldCharged,
-  storageBand,
-  storagePending,
-  shelfLoss,
-  wearsFaster,
-  notAsDelivered,
-  longFull,
-  age,
-  longRest,
-  nimhTopUp,
-  inspectionDue,
-  idle,
-]);
-
 /** What the untimed rules find in a history: worked out once where its whole future is asked about. */
 const timeless = new WeakMap<
   PackHistory,
-  { readonly rules: HouseRules; readonly found: ReadonlyMap<unknown, readonly Finding[]> }
+  { readonly rules: HouseRules; readonly found: ReadonlyMap<Judge, readonly Finding[]> }
 >();
 
 function findingsOf(file: CaseFile): readonly Finding[] {
@@ -226,12 +84,12 @@ function findingsOf(file: CaseFile): readonly Finding[] {
   if (kept?.rules !== rules) {
     kept = {
       rules,
-      found: new Map(RULES.filter((rule) => !TIMED.has(rule)).map((rule) => [rule, rule(file)])),
+      found: new Map(RULES.filter(({ timed }) => !timed).map(({ judge }) => [judge, judge(file)])),
     };
     timeless.set(history, kept);
   }
   const { found } = kept;
-  return RULES.flatMap((rule) => found.get(rule) ?? rule(file));
+  return RULES.flatMap(({ judge }) => found.get(judge) ?? judge(file));
 }
 
 /**
@@ -243,7 +101,9 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
   const weighed = [...answered(file, findingsOf(file))].sort(worstFirst);
   const { life } = history;
   const verdict = verdictOf(life, weighed);
-  const findings = isOutOfUse(verdict) ? weighed.filter(({ rule }) => !ASKS_FOR_HANDS.has(rule)) : weighed;
+  const findings = isOutOfUse(verdict)
+    ? weighed.filter(({ rule }) => RULE_FACTS[rule].asks === undefined)
+    : weighed;
   const decides = isOutOfUse(verdict) && isInService(life);
   const needs = decides ? releaseNeeds(file, findings) : [];
   const harm = harmOf(findings);
@@ -265,29 +125,6 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
     capacityMah: file.measured.capacityMah,
   };
 }
-
-/** Findings that ask for charger work or routine, which nobody may do on a pack that is out of use. */
-const ASKS_FOR_HANDS: ReadonlySet<RuleId> = new Set([
-  'recharge-soon',
-  'cooling',
-  'not-known',
-  'field-charged',
-  'self-storing',
-  'balance-due',
-  'smart-settings',
-  'cold-use',
-  'charge-habits',
-  'deep-use',
-  'storage-high',
-  'storage-low',
-  'storage-pending',
-  'not-rested',
-  'nimh-top-up',
-  'idle',
-  'long-rest',
-  'baseline-missing',
-  'inspection-due',
-]);
 
 const VERDICT_OF: Readonly<Record<Severity, Verdict>> = {
   note: 'fit',
@@ -311,15 +148,13 @@ export function awaitsDecision(verdict: Verdict): boolean {
   return verdict === 'hold' || verdict === 'retire-advised';
 }
 
-const WANT_A_METER: ReadonlySet<RuleId> = new Set(['unmeasured', 'not-known']);
-const WANT_A_LOOK: ReadonlySet<RuleId> = new Set(['long-rest', 'inspection-asked', 'cooling']);
-
 function mayFly(findings: readonly Finding[]): MayFly {
   // A charge that was far too fast may have met a pack that holds little: it is read, and its capacity seen, before it flies.
   const doubtful = (finding: Finding) =>
     finding.rule === 'charge-implausible' && finding.oddity === 'too-fast' && !finding.answered;
-  if (findings.some((finding) => WANT_A_METER.has(finding.rule) || doubtful(finding))) return 'measure-first';
-  return findings.some(({ rule }) => WANT_A_LOOK.has(rule)) ? 'inspect-first' : 'yes';
+  if (findings.some((finding) => RULE_FACTS[finding.rule].beforeFlying === 'measure' || doubtful(finding)))
+    return 'measure-first';
+  return findings.some(({ rule }) => RULE_FACTS[rule].beforeFlying === 'look') ? 'inspect-first' : 'yes';
 }
 
 /** The latest watch that still keeps the pack out of use and that no inspection has ended. */

@@ -1,17 +1,6 @@
 import type { IncidentKind } from '../incident';
-import type { Finding, RuleId } from './finding';
-
-/** What the records alone already tell of an incident nobody may have reported. */
-const KIND: Partial<Readonly<Record<RuleId, IncidentKind>>> = {
-  overfull: 'overcharged',
-  'charge-implausible': 'overcharged',
-  'wrong-setting': 'overcharged',
-  'hot-charge': 'hot-charging',
-  'hot-use': 'overheated',
-  swollen: 'swelling',
-  'damage-floor': 'over-discharged',
-  'over-discharged': 'over-discharged',
-};
+import type { Finding } from './finding';
+import { RULE_FACTS } from './ruleFacts';
 
 /**
  * The incident whose immediate-action card a finding calls for: it takes the pack out of use for what such an incident does to
@@ -19,5 +8,5 @@ const KIND: Partial<Readonly<Record<RuleId, IncidentKind>>> = {
  * @example cardFor({ rule: 'overfull', severity: 'hold' }) // => 'overcharged'
  */
 export function cardFor({ rule, severity }: Pick<Finding, 'rule' | 'severity'>): IncidentKind | null {
-  return severity === 'hold' || rule === 'swollen' ? (KIND[rule] ?? null) : null;
+  return severity === 'hold' || severity === 'retire' ? (RULE_FACTS[rule].card ?? null) : null;
 }

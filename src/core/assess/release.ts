@@ -8,6 +8,7 @@ import type { HouseRules } from '../rules';
 import { isTrend, speaksAgainstUse } from './answered';
 import type { CaseFile } from './caseFile';
 import { lowestCell } from './caseFile';
+import { RULE_FACTS } from './ruleFacts';
 import { timesOf } from './times';
 import type { Finding, RuleId } from './finding';
 import { endOf } from './rules/recovery';
@@ -176,19 +177,11 @@ function newestOf({ history }: CaseFile, { records }: Finding, otherwise: Instan
   return Math.max(otherwise, ...records.map((id) => times.get(id) ?? 0));
 }
 
-/** What an abnormal charge leaves behind lies outdoors before anybody goes near it. Source: the practice. */
-const ABNORMAL_CHARGE: ReadonlySet<RuleId> = new Set([
-  'hot-charge',
-  'wrong-setting',
-  'charge-implausible',
-  'overfull',
-]);
-
 /** Until when nobody goes near the pack for any of these findings, answered ones left out; 0 when nobody need keep off. */
 export function watchedUntil(findings: readonly Finding[], { incidents }: HouseRules): Instant {
   const ends = findings.filter(speaksAgainstUse).map((finding) => {
     if (finding.rule === 'incident') return finding.watchUntil ?? 0;
-    if (!ABNORMAL_CHARGE.has(finding.rule) || !('at' in finding)) return 0;
+    if (!RULE_FACTS[finding.rule].abnormalCharge || !('at' in finding)) return 0;
     return finding.at + incidents.overnightHours * HOUR_MS;
   });
   return Math.max(0, ...ends);

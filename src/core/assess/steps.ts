@@ -9,6 +9,7 @@ import type { ReleaseNeed } from './release';
 import { STEP_KINDS } from './finding';
 import type { Finding, NextStep, RuleId, StepKind } from './finding';
 import { dueTasks } from './due';
+import { RULE_FACTS } from './ruleFacts';
 
 /**
  * What to do for a pack, most pressing first. A pack out of use has one step only: nobody may charge it, so nothing else
@@ -204,16 +205,8 @@ function byPressure(a: NextStep, b: NextStep): number {
   );
 }
 
-const ROUTINE: ReadonlySet<RuleId> = new Set([
-  'idle',
-  'nimh-top-up',
-  'long-rest',
-  'baseline-missing',
-  'inspection-due',
-]);
-
 function pressureClass(step: NextStep): number {
-  if (step.because !== null && ROUTINE.has(step.because)) return 3;
+  if (step.because !== null && RULE_FACTS[step.because].asks === 'routine') return 3;
   if (step.do === 'store-up-now' || step.do === 'top-up') return 0;
   return step.dueAt === null ? 2 : 1;
 }

@@ -17,6 +17,8 @@ import {
   START,
 } from '../testing/histories';
 import { randomHistory } from '../testing/randomHistories';
+import { caseFile } from './caseFile';
+import { RULES } from './judges';
 import { assess, timeline } from '.';
 import type { Assessment } from '.';
 
@@ -131,5 +133,17 @@ it(`${RANDOM} histories nobody thought of: the segment that holds says what woul
         `seed ${seed}, ${at - from} ms: ${shown(assess(fold(pack, records), rules, at))}`,
       );
     }
+  }
+});
+
+it('a rule that is not said to look at the time finds the same at every moment', () => {
+  const untimed = RULES.filter(({ timed }) => !timed);
+  for (let seed = 1; seed <= 120; seed++) {
+    const { pack, records, rules } = randomHistory(seed);
+    const from = Math.max(...records.map(({ at }) => at)) + HOUR_MS;
+    const foundAt = (now: number) =>
+      untimed.map(({ judge }) => JSON.stringify(judge(caseFile(fold(pack, records), rules, now))));
+    const first = foundAt(from);
+    for (const days of [0.3, 20, 200, 700]) expect(foundAt(from + days * DAY_MS)).toEqual(first);
   }
 });
