@@ -33,9 +33,11 @@ export function parseMah(text: string): TypedFigure {
 /**
  * A plain figure, comma or point.
  * @example parseFigure('12,5') // => { outcome: 'figure', value: 12.5 }
+ * @example parseFigure('0x1F') // => { outcome: 'refused', text: '0x1F' }
+ * @example parseFigure('1e3') // => { outcome: 'refused', text: '1e3' }
  */
 export function parseFigure(text: string): TypedFigure {
-  return parsed(text, /^(-?\d+(?:[.,]\d+)?)()$/, (value) => value);
+  return parsed(text, /^(-?(?:\d+(?:[.,]\d+)?|[.,]\d+))()$/, (value) => value);
 }
 
 /**

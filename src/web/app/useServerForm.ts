@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import type { DefaultValues, FieldValues, Path, UseFormReturn } from 'react-hook-form';
+import { parseFigure } from '../../core/reading';
 import { FailedRequest } from './api';
 import { dropDraft, readDraft, saveDraft } from './drafts';
 
@@ -67,7 +68,7 @@ function summary(error: FailedRequest, shown: readonly string[]): string {
 
 /** A figure as typed into a form: comma or point, blank for none. What is no number stays text, for the server to name. */
 export function figureTyped(text: string | null | undefined): number | null | string {
-  const typed = (text ?? '').trim().replace(',', '.');
-  if (typed === '') return null;
-  return Number.isFinite(Number(typed)) ? Number(typed) : (text ?? '');
+  const typed = parseFigure(text ?? '');
+  if (typed.outcome === 'empty') return null;
+  return typed.outcome === 'figure' ? typed.value : (text ?? '');
 }

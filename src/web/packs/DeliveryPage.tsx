@@ -9,7 +9,7 @@ import { currentTime } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { KEYS, queryClient, usePackRows, useRegister } from '../app/queries';
-import { useServerForm } from '../app/useServerForm';
+import { figureTyped, useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { CheckField, SelectField, TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
@@ -179,7 +179,7 @@ const SERIES_WANTED = 'A series ends in a number, like HX-13, and holds 1 to 100
 
 /** The tags of the series; null while it cannot be told. */
 function tagsOf({ first, count }: DeliveryValues): readonly string[] | null {
-  const many = Number(count);
-  if (!Number.isInteger(many) || many < 1 || many > MOST) return null;
+  const many = figureTyped(count);
+  if (typeof many !== 'number' || !Number.isInteger(many) || many < 1 || many > MOST) return null;
   return tagSeries(first, many);
 }

@@ -6,6 +6,7 @@ import { labelLines, plural } from '../../core/wording';
 import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { usePackRows, useRegister } from '../app/queries';
+import { figureTyped } from '../app/useServerForm';
 import { SelectField, TextField } from '../kit/fields';
 import { Empty, Loading } from '../kit/Message';
 import { filtered, listedPacks } from './listing';
@@ -27,9 +28,13 @@ export default function LabelsPage() {
   if (!rows.data || !register.data) return <Loading what="the packs" />;
   const packs = filtered(listedPacks(rows.data, register.data), typed, 0);
   const { columns, rows: lines } = LABEL_SHEETS[sheet];
-  const used = Number(skip);
+  const used = Number(figureTyped(skip) ?? 0);
   const soundSkip = Number.isInteger(used) && used >= 0 && used < columns * lines;
-  const query = new URLSearchParams({ ids: packs.map(({ row }) => row.id).join(','), sheet, skip });
+  const query = new URLSearchParams({
+    ids: packs.map(({ row }) => row.id).join(','),
+    sheet,
+    skip: String(used),
+  });
   const first = packs[0];
   const type = register.data.types.find(({ id }) => id === first?.row.typeId);
   return (

@@ -4,6 +4,7 @@ import { v7 as newId } from 'uuid';
 import type { PackDetails, PackRow, RegisterAnswer } from '../../contract';
 import type { PackId } from '../../core/measure';
 import { nextTag } from '../../core/pack';
+import { dayOf, startOfDay } from '../app/days';
 import { ask } from '../app/api';
 import { currentTime } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -61,7 +62,7 @@ function factsFrom(values: PackValues) {
     typeId: values.typeId,
     owner: values.owner,
     homePlaceId: values.homePlaceId || null,
-    inServiceAt: values.inServiceAt ? Date.parse(values.inServiceAt) : null,
+    inServiceAt: values.inServiceAt ? startOfDay(values.inServiceAt) : null,
     fieldPack: values.fieldPack,
     smart: values.smart
       ? { autoStorage: values.autoStorage, autoStorageAfterHours: figureTyped(values.autoStorageAfterHours) }
@@ -152,7 +153,7 @@ function valuesOf(pack: PackDetails): PackValues {
     typeId: pack.typeId,
     owner: pack.owner ?? '',
     homePlaceId: pack.homePlaceId ?? '',
-    inServiceAt: pack.inServiceAt ? new Date(pack.inServiceAt).toISOString().slice(0, 10) : '',
+    inServiceAt: pack.inServiceAt ? dayOf(pack.inServiceAt) : '',
     fieldPack: pack.fieldPack,
     smart: pack.smart !== null,
     autoStorage: pack.smart?.autoStorage ?? true,

@@ -95,7 +95,7 @@ function standingWords(record: Standing, names: Names): string {
       return record.payload.reason;
     case 'decision': {
       const { what, reason } = record.payload;
-      return `${decisionWords(what)}: ${reason}`;
+      return `${decisionWords(what, names)}: ${reason}`;
     }
     case 'confirmation':
       return joined(['under the retirement', record.payload.reason]);
@@ -108,7 +108,7 @@ function standingWords(record: Standing, names: Names): string {
   }
 }
 
-function decisionWords(what: DecisionPayload['what']): string {
+function decisionWords(what: DecisionPayload['what'], names: Names): string {
   switch (what.to) {
     case 'hold':
       return 'Put on hold';
@@ -117,7 +117,7 @@ function decisionWords(what: DecisionPayload['what']): string {
       if (watch === 'none') return 'Released';
       return watch === 'for-good'
         ? 'Released, on watch for good'
-        : `Released, on watch until ${new Date(watch.until).toISOString().slice(0, 10)}`;
+        : `Released, on watch until ${names.day(watch.until)}`;
     }
     case 'retire':
       return what.secondWanted ? 'Retired, a second name wanted' : 'Retired';

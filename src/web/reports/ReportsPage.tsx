@@ -5,6 +5,7 @@ import type { RegisterAnswer, ReportAnswer, ReportTable } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { askWhileTold } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
+import { dayOf, startOfDay } from '../app/days';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
 import { queryClient, useRegister } from '../app/queries';
@@ -12,7 +13,7 @@ import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
-import { PERIODS, dayOf, periodOf, startOfDay } from './period';
+import { PERIODS, periodOf } from './period';
 import type { PeriodName } from './period';
 
 /** What happened in a period: on screen, for a spreadsheet, on paper. */

@@ -1,4 +1,5 @@
-import { PERIODS, dayOf, periodOf, startOfDay } from './period';
+import { dayOf, startOfDay } from '../app/days';
+import { PERIODS, periodOf } from './period';
 
 /** Whole days of this browser's zone, whatever zone the tests run in. */
 const at = (year: number, month: number, day: number, hour = 0) =>

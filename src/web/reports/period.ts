@@ -16,17 +16,3 @@ export function periodOf(name: PeriodName, now: Instant): { readonly from: Insta
   const to = new Date(date.getFullYear(), date.getMonth(), date.getDate() + 1);
   return { from: from.getTime(), to: to.getTime() };
 }
-
-/** The day of an instant as a date field holds it. */
-export function dayOf(at: Instant): string {
-  const date = new Date(at);
-  const two = (value: number) => String(value).padStart(2, '0');
-  return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
-}
-
-/** When a day of a date field begins, so many days on; NaN for a field that holds no day. */
-export function startOfDay(day: string, later = 0): Instant {
-  const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(day);
-  if (!match) return Number.NaN;
-  return new Date(Number(match[1]), Number(match[2]) - 1, Number(match[3]) + later).getTime();
-}

@@ -1,3 +1,4 @@
+import { parseFigure } from '../../core/reading';
 import { changedChecklists, checklistRefusals } from '../../core/inspection';
 import type { Checklists, Occasion } from '../../core/inspection';
 import {
@@ -85,9 +86,9 @@ export function drafted(draft: RulesDraft, inForce: HouseRules): DraftedRules {
 /** Volts are typed as on a meter: 3.80, 3,80, 380 or 3800. */
 function understood(field: RuleField, text: string): RuleValue | null {
   if (field.kind === 'choice') return text;
-  const trimmed = text.trim().replace(',', '.');
-  const value = Number(trimmed);
-  if (trimmed === '' || !Number.isFinite(value)) return null;
+  const typed = parseFigure(text);
+  if (typed.outcome !== 'figure') return null;
+  const { value } = typed;
   if (field.unit !== 'V') return value;
   if (value < 20) return Math.round(value * 1000);
   return Math.round(value < 1000 ? value * 10 : value);

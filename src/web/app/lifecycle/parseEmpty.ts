@@ -1,3 +1,5 @@
+import { parseFigure } from '../../../core/reading';
+
 /**
  * Volts of empty cells as typed, millivolts a cell; the whole pack's where it has no cell taps. They are written out, 0.04
  * or 0,04: the short writing of full cells would be read as hundredths.
@@ -14,7 +16,10 @@ export function parseEmpty(
   const wanted = cellTaps ? series : 1;
   if (words.length !== wanted)
     return { cellsMv: null, problem: `${words.length} of ${wanted} typed. Write each as 0.04.` };
-  const readMv = words.map((word) => Math.round(Number(word.replace(',', '.')) * 1000));
+  const readMv = words.map((word) => {
+    const typed = parseFigure(word);
+    return typed.outcome === 'figure' ? Math.round(typed.value * 1000) : Number.NaN;
+  });
   const mostMv = cellTaps ? 5_000 : 5_000 * series;
   const wrong = readMv.findIndex((mv) => !Number.isFinite(mv) || mv < 0 || mv > mostMv);
   return wrong === -1
