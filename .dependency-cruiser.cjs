@@ -1,5 +1,15 @@
 /** Imports point down only: web → contract → core, demo → server → contract → core. Features keep to themselves. */
+const { readdirSync } = require('node:fs');
+
 const path = (folder) => `^src/${folder}/`;
+/** The folders of a layer but for those that are no features, so that a new feature is held to the rules from its first file. */
+const features = (layer, ...others) =>
+  readdirSync(`${__dirname}/src/${layer}`, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory() && !others.includes(entry.name))
+    .map(({ name }) => name)
+    .join('|');
+const WEB_FEATURES = features('web', 'app', 'kit', 'workers', 'testing');
+const SERVER_FEATURES = features('server', 'platform', 'testing', 'commands');
 
 module.exports = {
   forbidden: [
@@ -51,13 +61,33 @@ module.exports = {
       name: 'web-features-keep-apart',
       severity: 'error',
       comment: 'What two features need lies in app/ or kit/.',
+      from: { path: `^src/web/(${WEB_FEATURES})/` },
+      to: { path: `^src/web/(${WEB_FEATURES})/`, pathNot: '^src/web/$1/' },
+    },
+    {
+      name: 'server-features-through-the-index',
+      severity: 'error',
+      comment:
+        'A feature of the server says what it offers in its index; app.ts alone puts their routes together.',
+      from: { path: `^src/server/(${SERVER_FEATURES})/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^src/server/(${SERVER_FEATURES})/(?!index\\.ts$)`, pathNot: '^src/server/$1/' },
+    },
+    {
+      name: 'demo-through-the-index',
+      severity: 'error',
+      from: { path: path('demo'), pathNot: '\\.test\\.ts$' },
+      to: { path: `^src/server/(${SERVER_FEATURES})/(?!index\\.ts$)` },
+    },
+    {
+      name: 'core-in-order',
+      severity: 'error',
+      comment:
+        'Measures know nothing of what is made of them: measure, chemistry, pack, record … assess last.',
       from: {
-        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage|incidents|endoflife|reports)/',
+        path: '^src/core/(measure|chemistry|reading|pack|record|storage|health|rules|inspection|incident|lifecycle)/',
+        pathNot: '\\.test\\.ts$',
       },
-      to: {
-        path: '^src/web/(today|packs|people|register|rules|bench|storage|rounds|stowage|incidents|endoflife|reports)/',
-        pathNot: '^src/web/$1/',
-      },
+      to: { path: '^src/core/(assess|admission|wording|whatif|testing|calendar)/' },
     },
     {
       name: 'kit-knows-no-feature',

@@ -19,11 +19,11 @@ import type {
 } from '../core/measure';
 import { fold } from '../core/record';
 import type { RecordBody, RecordDraft } from '../core/record';
-import { addEntries } from '../server/incidents/service';
+import { addEntries } from '../server/incidents';
 import { allFacts, append, placeTemperatures, recordsOf, rulesInForce } from '../server/ledger';
 import type { Entities } from '../server/platform/database';
-import { packIdByTag } from '../server/packs/tags';
-import { changePacks, closeConsignment, startConsignment } from '../server/recycling/service';
+import { packIdByTag } from '../server/packs';
+import { changePacks, closeConsignment, startConsignment } from '../server/recycling';
 import type { PersonKey } from './cast';
 import { actorOf } from './diary';
 import type { Directory } from './diary';

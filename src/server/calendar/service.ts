@@ -5,8 +5,8 @@ import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import type { Instant, PackId, PersonId } from '../../core/measure';
 import { mayDo } from '../../core/lifecycle';
 import { STEP_WORDS } from '../../core/wording';
-import { Person } from '../people/entities';
-import type { PersonEntity } from '../people/entities';
+import { Person } from '../people';
+import type { PersonEntity } from '../people';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 

@@ -5,7 +5,7 @@ import type { LabelSheet } from '../../contract';
 import type { PackId } from '../../core/measure';
 import { labelLines } from '../../core/wording';
 import { allFacts, rulesInForce } from '../ledger';
-import { Pack } from '../packs/entities';
+import { Pack } from '../packs';
 import { sendFile } from '../platform/file';
 import { admitted, parsed, publicAddress } from '../platform/http';
 import type { Api } from '../platform/http';

@@ -5,8 +5,8 @@ import { consignmentCorrection, consignmentForm, consignmentPacks, handOver } fr
 import type { ConsignmentDetails, EndOfLifeAnswer } from '../../contract';
 import type { ConsignmentId, PackId } from '../../core/measure';
 import { allFacts, placeTemperatures, recordsOf, rulesInForce } from '../ledger';
-import { Pack } from '../packs/entities';
-import { Person } from '../people/entities';
+import { Pack } from '../packs';
+import { Person } from '../people';
 import { decimalMark } from '../platform/csv';
 import { sendFile } from '../platform/file';
 import { admitted, idParam, parsed, route } from '../platform/http';
@@ -14,10 +14,10 @@ import type { Api } from '../platform/http';
 import type { Entities } from '../platform/database';
 import { Refused } from '../platform/problems';
 import { readerZone } from '../platform/zone';
-import { PackType, Place, Recycler } from '../register/entities';
-import { placeAnswer } from '../register/places';
-import { recyclerAnswer } from '../register/recyclers';
-import { waiting } from '../today/service';
+import { PackType, Place, Recycler } from '../register';
+import { placeAnswer } from '../register';
+import { recyclerAnswer } from '../register';
+import { waiting } from '../today';
 import { certificatePdf } from './certificate';
 import { manifestCsv, manifestPdf } from './manifest';
 import {

@@ -4,9 +4,9 @@ import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
-import { openTasks, watches } from '../incidents/service';
-import { rounds } from '../rounds/service';
-import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs/rows';
+import { openTasks, watches } from '../incidents';
+import { rounds } from '../rounds';
+import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs';
 
 /** How far ahead Today looks. */
 const HORIZON_HOURS = 72;

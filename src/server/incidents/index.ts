@@ -1,0 +1,1 @@
+export { addEntries, openTasks, watches } from './service';

@@ -1,0 +1,2 @@
+export { Person } from './entities';
+export type { PersonEntity } from './entities';

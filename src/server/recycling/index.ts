@@ -1,0 +1,1 @@
+export { changePacks, closeConsignment, startConsignment } from './service';

@@ -1,0 +1,3 @@
+export { Instrument, PackType, Place, Recycler } from './entities';
+export { placeAnswer } from './places';
+export { recyclerAnswer } from './recyclers';

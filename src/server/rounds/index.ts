@@ -1,0 +1,1 @@
+export { rounds } from './service';

@@ -1,0 +1,1 @@
+export type { Rejudging } from './rejudge';

@@ -1,0 +1,1 @@
+export { waiting } from './service';
