@@ -3,6 +3,8 @@ export type { Charged } from './charged';
 export { VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export { cardFor } from './card';
+export type { Hold } from './holds';
+export { endedHolds, openHold } from './holds';
 export type { ReleaseNeed } from './release';
 export { watchedUntil } from './release';
 export type { RestedReading } from './caseFile';

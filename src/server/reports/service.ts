@@ -1,6 +1,7 @@
 import { setImmediate as breath } from 'node:timers/promises';
 import type { ReportAnswer, ReportTable } from '../../contract';
-import { assess, restedReadings } from '../../core/assess';
+import { endedHolds, openHold, restedReadings } from '../../core/assess';
+import type { Hold } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
 import { ageYears } from '../../core/health';
@@ -8,7 +9,7 @@ import type { Cause, IncidentKind } from '../../core/incident';
 import { DAY_MS } from '../../core/measure';
 import type { Instant, PackId, PackTypeId } from '../../core/measure';
 import { fold } from '../../core/record';
-import type { PackHistory, PackRecord } from '../../core/record';
+import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import {
   NO_HOURS,
@@ -65,7 +66,7 @@ export async function report(
     [timestamp(reader.now), asked.typeId, asked.typeId],
   );
   const storage = new Map<string, StorageHours & { packs: number }>();
-  const holds: Hold[] = [];
+  const holds: PackHold[] = [];
   const retirements: Retirement[] = [];
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
@@ -84,7 +85,10 @@ export async function report(
       const known = storage.get(pack.type) ?? { ...NO_HOURS, packs: 0 };
       const spent = hoursOf(history, rules, asked);
       storage.set(pack.type, { ...addHours(known, spent), packs: known.packs + 1 });
-      holds.push(...holdsOf(pack, history, ledger, rules, reader.now).filter((hold) => within(hold, asked)));
+      const { tag, type } = pack;
+      const open = pack.out ? openHold(history, rules, reader.now) : [];
+      for (const hold of [...endedHolds(history, ledger, rules), ...open])
+        if (within(hold, asked)) holds.push({ ...hold, tag, type });
       retirements.push(...retirementOf(history, asked));
     }
   }
@@ -183,52 +187,17 @@ function incidentTable(counts: readonly IncidentCount[]): ReportTable {
   };
 }
 
-interface Hold {
+/** A hold with the pack it was of. */
+interface PackHold extends Hold {
   readonly tag: string;
   readonly type: string;
-  readonly causes: readonly string[];
-  readonly from: Instant;
-  readonly to: Instant | null;
-  readonly ended: 'released' | 'retired' | null;
-  readonly days: number;
-}
-
-/**
- * From when to when a pack was out of use, and how that ended: as each decision found it, and as it stands now. A hold
- * that was a mistyped record, put right since, was none.
- */
-function holdsOf(
-  pack: Pack,
-  history: PackHistory,
-  ledger: readonly PackRecord[],
-  rules: HouseRules,
-  now: Instant,
-): readonly Hold[] {
-  const hold = (at: Instant, known: readonly PackRecord[], ended: Hold['ended']): Hold[] => {
-    const { outSince, findings } = assess(fold(history.pack, known), rules, at);
-    if (outSince === null) return [];
-    const causes = findings
-      .filter(({ severity }) => severity === 'hold' || severity === 'retire')
-      .map(({ rule }) => RULE_TEXTS[rule].title);
-    const { tag, type } = pack;
-    const to = ended === null ? null : at;
-    return [
-      { tag, type, causes: [...new Set(causes)], from: outSince, to, ended, days: (at - outSince) / DAY_MS },
-    ];
-  };
-  const decided = history.decisions.flatMap((decision) => {
-    if (decision.what.to === 'hold') return [];
-    const known = ledger.filter(({ seq }) => seq <= decision.basedOnSeq);
-    return hold(decision.at, known, decision.what.to === 'release' ? 'released' : 'retired');
-  });
-  return pack.out ? [...decided, ...hold(now, ledger, null)] : decided;
 }
 
 function within({ from, to }: Hold, asked: ReportAsked): boolean {
   return from < asked.to && (to ?? Infinity) >= asked.from;
 }
 
-function holdTable(holds: readonly Hold[], reader: Reader): ReportTable {
+function holdTable(holds: readonly PackHold[], reader: Reader): ReportTable {
   return {
     key: 'holds',
     title: 'Holds and their length',
@@ -243,14 +212,14 @@ function holdTable(holds: readonly Hold[], reader: Reader): ReportTable {
     ],
     rows: [...holds]
       .sort((a, b) => a.from - b.from)
-      .map(({ tag, type, causes, from, to, ended, days }) => [
+      .map(({ tag, type, causes, from, to, ended }) => [
         tag,
         type,
-        causes.join(', '),
+        causes.map((rule) => RULE_TEXTS[rule].title).join(', '),
         isoDay(from, reader.zone),
         to === null ? null : isoDay(to, reader.zone),
         ended ?? 'not yet',
-        round(days, 1),
+        round(((to ?? reader.now) - from) / DAY_MS, 1),
       ]),
   };
 }
