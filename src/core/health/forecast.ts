@@ -15,6 +15,8 @@ export type Forecast =
       readonly expected: Instant;
       /** Null when the slope may as well be none: it may never cross. */
       readonly latest: Instant | null;
+      /** How likely it has crossed already, unseen; absent where the method cannot tell. */
+      readonly alreadyShare?: number;
     };
 
 export type Direction = 'rising' | 'falling';

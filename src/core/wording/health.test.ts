@@ -116,6 +116,10 @@ it('forecasts are weeks when near, months when far, open when they may never com
   expect(words(14, 21, 35)).toBe('four times in five between 16 Mar and 6 Apr, most likely about 23 Mar');
   expect(words(200, 300, 400)).toBe('about Dec 2026, four times in five between Sep 2026 and Apr 2027');
   expect(words(200, 300, null)).toBe('about Dec 2026, not before Sep 2026, perhaps never');
+  const near = { earliest: now, expected: now + 40 * day, latest: now + 400 * day, alreadyShare: 0.4 };
+  expect(forecastWords({ state: 'range', ...near }, reader(0))).toBe(
+    'perhaps already; if not, in about 6 weeks, four times in five by Apr 2027',
+  );
   expect(forecastWords({ state: 'not-enough', count: 2, wanted: 6 }, reader(0))).toBe(
     'not enough data to say (2 of 6 values)',
   );

@@ -75,6 +75,13 @@ function aboutWhen(at: Instant, reader: Reader): string {
     : `about ${monthWords(at)}`;
 }
 
+/** From this likelihood on it is worth saying that a line may have been crossed unseen. */
+const PERHAPS_ALREADY = 0.25;
+
+function isPerhapsAlready(forecast: Forecast): boolean {
+  return forecast.state === 'range' && (forecast.alreadyShare ?? 0) >= PERHAPS_ALREADY;
+}
+
 /** When a measure crosses its line, honestly. */
 export function forecastWords(forecast: Forecast, reader: Reader): string {
   switch (forecast.state) {
@@ -86,6 +93,11 @@ export function forecastWords(forecast: Forecast, reader: Reader): string {
       return 'not in sight';
     case 'range': {
       const { earliest, expected, latest } = forecast;
+      if (isPerhapsAlready(forecast)) {
+        const otherwise =
+          latest === null ? ', perhaps never' : `, four times in five by ${monthWords(latest)}`;
+        return `perhaps already; if not, ${aboutWhen(expected, reader)}${otherwise}`;
+      }
       if (latest !== null && latest - earliest <= NARROW_MS && latest > earliest)
         return `four times in five between ${dayWords(earliest, reader)} and ${dayWords(latest, reader)}, most likely about ${dayWords(expected, reader)}`;
       const about = aboutWhen(expected, reader);
@@ -163,7 +175,7 @@ export function retirementSentence({ measures, retirement }: HealthReport, reade
   const asks = retirement.because === 'age' || retirement.because === 'cycles' ? 'Review' : 'Retirement';
   return forecast.state === 'crossed'
     ? `${asks} due now, by ${what}.`
-    : `${asks} expected ${forecastWords(forecast, reader)}, by ${what}.`;
+    : `By ${what}, ${asks.toLowerCase()} ${isPerhapsAlready(forecast) ? 'due' : 'expected'} ${forecastWords(forecast, reader)}.`;
 }
 
 /** What the next flying day makes of a pack's storage. */

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { cardFor } from '../../core/assess';
 import type { Finding } from '../../core/assess';
+import type { IncidentKind } from '../../core/incident';
 import type { PackId, RecordId } from '../../core/measure';
 import { figuresOf, INCIDENT_WORDS, plural, RULE_TEXTS, sentence } from '../../core/wording';
 import { useReader } from '../app/clock';
@@ -24,16 +25,30 @@ interface FindingsProps {
 export function Findings({ packId, findings, outOfUse, seqOf }: FindingsProps) {
   if (findings.length === 0)
     return <p className="text-faint">Nothing speaks against it, and nothing is asked of it.</p>;
+  const cards = cardsOf(findings);
   return (
     <ul className="grid gap-1.5">
       {findings.map((finding) => (
         <li key={finding.rule}>
           <FindingLine finding={finding} seqOf={seqOf} outOfUse={outOfUse} />
-          <CardLink finding={finding} packId={packId} />
+          <CardLink finding={finding} kind={cards.get(finding) ?? null} packId={packId} />
         </li>
       ))}
     </ul>
   );
+}
+
+/** Which finding leads to which card: each card once, and none for an incident that has been reported. */
+function cardsOf(findings: readonly Finding[]): ReadonlyMap<Finding, IncidentKind> {
+  const told = new Set(findings.flatMap((one) => (one.rule === 'incident' ? [one.kind] : [])));
+  const cards = new Map<Finding, IncidentKind>();
+  for (const finding of findings) {
+    const kind = cardFor(finding);
+    if (!kind || told.has(kind)) continue;
+    told.add(kind);
+    cards.set(finding, kind);
+  }
+  return cards;
 }
 
 function FindingLine({
@@ -89,11 +104,18 @@ function FindingLine({
 }
 
 /** What hands do first, where the records alone tell of an incident. */
-function CardLink({ finding, packId }: { finding: Finding; packId: PackId }) {
-  const kind = cardFor(finding);
+function CardLink({
+  finding,
+  kind,
+  packId,
+}: {
+  finding: Finding;
+  kind: IncidentKind | null;
+  packId: PackId;
+}) {
   if (!kind) return null;
   return (
-    <p className="border-l-4 border-red pl-3">
+    <p className={`border-l-4 pl-3 ${EDGE[finding.severity]}`}>
       <Link
         to={`/incidents/new/${kind}?pack=${packId}`}
         className="inline-flex min-h-11 items-center font-bold text-red underline underline-offset-3 md:min-h-6"

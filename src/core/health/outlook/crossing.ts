@@ -108,7 +108,8 @@ export function crossingOf(wear: Wear, futures: Futures, line: number, now: Inst
   const crossings = Array.from({ length: DRAWS }, (_, draw) => crossingIn(futures, draw, line));
   const all = crossings.map((at) => (at === null ? Infinity : Math.max(now, at))).sort((a, b) => a - b);
   const ahead = all.filter((at) => at > now);
-  if (ahead.length === 0) return { state: 'range', earliest: now, expected: now, latest: now };
+  if (ahead.length === 0)
+    return { state: 'range', earliest: now, expected: now, latest: now, alreadyShare: 1 };
   const of = (list: readonly number[], share: number) =>
     list[Math.min(list.length - 1, Math.floor(share * list.length))]!;
   const expected = of(ahead, EXPECTED);
@@ -119,6 +120,7 @@ export function crossingOf(wear: Wear, futures: Futures, line: number, now: Inst
     earliest: of(all, EARLIEST),
     expected,
     latest: Number.isFinite(latest) ? latest : null,
+    alreadyShare: 1 - ahead.length / all.length,
   };
 }
 
