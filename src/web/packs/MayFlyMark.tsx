@@ -1,8 +1,7 @@
 import type { Charged, MayFly } from '../../core/assess';
 import { CHARGED_WORDS, MAY_FLY_WORDS } from '../../core/wording';
 
-const LOOK: Readonly<Record<MayFly, string>> = {
-  yes: 'text-leaf',
+const LOOK: Readonly<Record<Exclude<MayFly, 'yes'>, string>> = {
   'inspect-first': 'text-amber',
   'measure-first': 'text-amber',
   no: 'text-red',
@@ -10,6 +9,7 @@ const LOOK: Readonly<Record<MayFly, string>> = {
 
 /**
  * The pilot's two answers, never one: may it be flown, and is it charged. A pack nobody may use is not asked about its charge.
+ * Green is for a pack that can be taken as it is; one that may be flown and is not charged is no such pack.
  * @param percent the charge by its lowest cell; null where nobody knows
  */
 export function MayFlyMark({
@@ -24,7 +24,9 @@ export function MayFlyMark({
   const about = percent === null ? '' : `, about ${Math.round(percent)} %`;
   return (
     <span className="font-bold">
-      <span className={LOOK[mayFly]}>{MAY_FLY_WORDS[mayFly]}</span>
+      <span className={mayFly === 'yes' ? (charged === 'charged' ? 'text-leaf' : '') : LOOK[mayFly]}>
+        {MAY_FLY_WORDS[mayFly]}
+      </span>
       {mayFly !== 'no' && (
         <>
           {' · '}

@@ -89,7 +89,7 @@ function Watches({ watches }: { watches: TodayAnswer['watches'] }) {
             <Link to={`/incidents/${incidentId}`} className="underline underline-offset-3">
               {INCIDENT_WORDS[kind].name}
             </Link>
-            , {reader.now < until ? `keep off until ${whenWords(until, reader)}` : 'its watch is over'}
+            , {reader.now < until ? `keep off until ${whenWords(until, reader)}` : 'to be inspected first'}
           </span>
           {reader.now >= until && (
             <ButtonLink to={`/packs/${packId}`} state={{ step: 'inspect-held' }} weight="main">
