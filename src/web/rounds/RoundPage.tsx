@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { PackRow, RoundDetails } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
 import type { PackId } from '../../core/measure';
+import { ROUND_OCCASION, stopsLooking } from '../../core/rounds';
 import { plural, ROUND_WORDS } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { readDraft, saveDraft, useDraft } from '../app/drafts';
@@ -20,10 +21,12 @@ import type { RoundAction, RoundDraft } from './roundDraft';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
 import { RoundRowLine } from './RoundRowLine';
+import { seenBodies } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 import { RowEntry } from './RowEntry';
 import { SeasonEntry } from './SeasonEntry';
 import { useRowViews } from './useRound';
+import { useLastInstrument } from './useJudging';
 import { useRowKeeping } from './useRowKeeping';
 
 /** A round: packs through the hands one after the other, whoever holds the meter. */
@@ -51,6 +54,9 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     ),
   );
   const keep = useRowKeeping(round);
+  const instrument = useLastInstrument();
+  const { rules } = register.rules;
+  const occasion = round.checklist ? ROUND_OCCASION[round.kind] : null;
   const mayWork = useMay('round.work') && round.closedAt === null;
   const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
   const [scanned, setScanned] = useState<Scanned | null>(null);
@@ -58,8 +64,10 @@ function WorkedRound({ round, packs, register }: OpenRound) {
 
   const typing = () => readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
   const dispatch = (action: RoundAction) => saveDraft(key, roundDraftAfter(typing(), action));
+  const secureLast = useRef<() => void>(() => undefined);
   const goTo = useCallback(
     (packId: PackId) => {
+      secureLast.current();
       const now = readDraft<RoundDraft>(key) ?? NOTHING_TYPED;
       saveDraft(key, roundDraftAfter(now, { type: 'went to', packId }));
     },
@@ -78,29 +86,6 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the round is opened
   }, []);
 
-  const onScan = (text: string): boolean => {
-    if (!mayWork) return false;
-    // The letters of a tag were taken for answers before its Enter told that they were a scan.
-    const before = beforeScan.current;
-    if (before) dispatch({ type: 'scanned over', ...before });
-    const pack = packOfTag(text, packs);
-    if (!pack) {
-      setScanned({ tag: text, packId: null, added: false });
-      return true;
-    }
-    const known = rows.some(({ packId }) => packId === pack.id);
-    setScanned({ tag: pack.tag, packId: pack.id, added: !known });
-    dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
-    return true;
-  };
-  useScanTarget(onScan, () => {
-    beforeScan.current = current && { packId: current, row: typing().rows[current] ?? null };
-  });
-
-  const leave = (packId: PackId) => {
-    setScanned(null);
-    dispatch({ type: 'went to', packId: nextOpen(rows, packId) ?? packId });
-  };
   const keepRow = async (
     packId: PackId,
     ...row: [Parameters<typeof keep>[1], Parameters<typeof keep>[2], string | null]
@@ -115,6 +100,44 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     setProblems((others) => ({ ...others, [packId]: problem }));
   };
 
+  /** A hand that leaves a row in which it found what holds the pack has said so: that is kept, whether Enter was pressed or not. */
+  const secure = () => {
+    const row = rows.find(({ packId }) => packId === current);
+    if (!row?.type || !occasion || !mayWork) return;
+    const typed = rowOf(typing(), row.packId);
+    if (!stopsLooking(rules.checklists[occasion], typed.marks)) return;
+    const bodies = seenBodies(round, typed, rules.checklists, row.type, instrument);
+    if (bodies.length > 0) void keepRow(row.packId, bodies, 'stopped', null);
+  };
+  useEffect(() => {
+    secureLast.current = secure;
+  });
+  useEffect(() => () => secureLast.current(), []);
+
+  const onScan = (text: string): boolean => {
+    if (!mayWork) return false;
+    // The letters of a tag were taken for answers before its Enter told that they were a scan.
+    const before = beforeScan.current;
+    if (before) dispatch({ type: 'scanned over', ...before });
+    const pack = packOfTag(text, packs);
+    if (!pack) {
+      setScanned({ tag: text, packId: null, added: false });
+      return true;
+    }
+    if (pack.id !== current) secure();
+    const known = rows.some(({ packId }) => packId === pack.id);
+    setScanned({ tag: pack.tag, packId: pack.id, added: !known });
+    dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
+    return true;
+  };
+  useScanTarget(onScan, () => {
+    beforeScan.current = current && { packId: current, row: typing().rows[current] ?? null };
+  });
+
+  const leave = (packId: PackId) => {
+    setScanned(null);
+    dispatch({ type: 'went to', packId: nextOpen(rows, packId) ?? packId });
+  };
   const worked = rows.filter(({ outcome }) => outcome !== null).length;
   const waiting = rows.filter(({ outgoing }) => outgoing?.state === 'waiting').length;
   return (
@@ -168,7 +191,10 @@ function WorkedRound({ round, packs, register }: OpenRound) {
               draft={rowOf(draft, row.packId)}
               problem={problem}
               dispatch={dispatch}
-              onMove={(by) => dispatch({ type: 'went to', packId: neighbour(rows, row.packId, by) })}
+              onMove={(by) => {
+                secure();
+                dispatch({ type: 'went to', packId: neighbour(rows, row.packId, by) });
+              }}
               onKeep={(bodies, outcome, reason) => {
                 void keepRow(row.packId, bodies, outcome, reason);
                 leave(row.packId);

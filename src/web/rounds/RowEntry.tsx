@@ -12,7 +12,7 @@ import { TextField } from '../kit/fields';
 import { useBenchC } from './LoadFields';
 import { LookedAt } from './LookedAt';
 import type { RoundAction } from './roundDraft';
-import { baselineMeans, rowBodies, rowMeans } from './rowDraft';
+import { baselineMeans, rowBodies, rowMeans, seenBodies } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 import { RowField } from './RowField';
 import { RowVerdict } from './RowVerdict';
@@ -69,7 +69,8 @@ export function RowEntry(props: EntryProps) {
   const enter = () => {
     const finished = volts !== null || (stops && means.kind === 'empty');
     if (means.kind === 'missing') return onKeep(NO_ITEMS, 'missing', null);
-    if (means.kind === 'skip' && means.reason !== '') return onKeep(NO_ITEMS, 'skipped', means.reason);
+    if (means.kind === 'skip' && means.reason !== '')
+      return onKeep(seenBodies(round, draft, rules.checklists, type, instrument), 'skipped', means.reason);
     const asks = finished ? question() : null;
     const repeated = asks !== null && draft.asked === asks;
     if (!finished || measured.errors || photos.needed.length > 0)

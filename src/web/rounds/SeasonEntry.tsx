@@ -9,7 +9,7 @@ import type { LookStep, SeasonState } from '../../core/rounds';
 import { amps, plural, seasonWords, unusualQuestion } from '../../core/wording';
 import { photoWant } from '../app/inspection/inspectionRecord';
 import { LookedAt } from './LookedAt';
-import { rowBodies, rowMeans } from './rowDraft';
+import { rowBodies, rowMeans, seenBodies } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 import type { EntryProps } from './RowEntry';
 import { RowField } from './RowField';
@@ -83,7 +83,8 @@ function LookOver({
   };
   const enter = () => {
     if (means.kind === 'missing') return onKeep(NOTHING, 'missing', null);
-    if (means.kind === 'skip' && means.reason !== '') return onKeep(NOTHING, 'skipped', means.reason);
+    if (means.kind === 'skip' && means.reason !== '')
+      return onKeep(seenBodies(round, draft, rules.checklists, type, instrument), 'skipped', means.reason);
     const ready = stops || volts !== null || (looking && means.kind === 'empty');
     if (!ready || photos.needed.length > 0) return change({ pressed: true });
     if (looking && !stops) return change({ step: at + 1 });

@@ -3,11 +3,15 @@ import { byUrgency, isPressing } from '../../core/rounds';
 import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
+import { useDraft } from '../app/drafts';
 import { say } from '../app/notices';
 import { useMay } from '../app/Person';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
 import { VerdictMark } from '../kit/VerdictMark';
+import { NOTHING_TYPED } from './roundDraft';
+import type { RoundDraft } from './roundDraft';
+import { isTyped } from './rowDraft';
 import { RowCells } from './RowCells';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
@@ -20,7 +24,9 @@ export default function SummaryPage() {
 }
 
 function Summary({ round, packs, register }: OpenRound) {
-  const rows = useRowViews(round, packs, register);
+  const [draft] = useDraft<RoundDraft>(`round.${round.id}`, NOTHING_TYPED);
+  const rows = useRowViews(round, packs, register, draft.scannedIn);
+  const typed = rows.filter(({ packId }) => isTyped(draft.rows[packId]));
   const reader = useReader();
   const navigate = useNavigate();
   const mayWork = useMay('round.work');
@@ -53,19 +59,27 @@ function Summary({ round, packs, register }: OpenRound) {
             {plural(worked.length, 'pack')} worked, {plural(pressing.length, 'pack')} to see to
             {routine > 0 && `, ${routine} with routine later`}
             {unseen.length > 0 && `, ${unseen.length} not seen`}
-            {skipped.length > 0 && `, ${skipped.length} left out`}.
+            {skipped.length > 0 && `, ${skipped.length} left out`}
+            {typed.length > 0 && `, ${typed.length} typed here and not saved`}.
           </p>
         </div>
         <span className="flex gap-2">
           {round.closedAt === null && <ButtonLink to={`/rounds/${round.id}`}>Back to the rows</ButtonLink>}
           <ButtonLink to={`/rounds/${round.id}/sheet`}>Bench sheet</ButtonLink>
           {round.closedAt === null && mayWork && (
-            <Button weight="main" onClick={() => void close()}>
+            <Button weight="main" disabled={typed.length > 0} onClick={() => void close()}>
               Close the round
             </Button>
           )}
         </span>
       </div>
+      {typed.length > 0 && round.closedAt === null && (
+        <div role="alert" className="mb-4 border-l-4 border-red bg-wash-red px-3 py-2">
+          <b>{plural(typed.length, 'pack')} with something typed on this device that is not saved.</b> Go back
+          to the rows: save it, or clear it. Until then the round stays open.
+        </div>
+      )}
+      {typed.length > 0 && <Part title="Typed here, not saved" rows={typed} empty="" />}
       <Part title="To see to, the most urgent first" rows={pressing} empty="Nothing presses." />
       {unseen.length > 0 && (
         <Part title={round.placeId ? 'Should lie in the box, not seen' : 'Not seen'} rows={unseen} empty="" />

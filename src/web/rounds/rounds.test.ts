@@ -5,7 +5,7 @@ import { aRow, PLACE_ID, REGISTER } from '../testing/rows';
 import { gathered, roundTitle } from './gathering';
 import { neighbour, nextOpen, NOTHING_TYPED, roundDraftAfter, rowOf } from './roundDraft';
 import type { RoundAction } from './roundDraft';
-import { baselineMeans, BLANK_ROW, rowBodies, rowMeans, rowRecords } from './rowDraft';
+import { baselineMeans, BLANK_ROW, isTyped, rowBodies, rowMeans, rowRecords, seenBodies } from './rowDraft';
 
 const hexacopter = REGISTER.types[0]!;
 const a = 'a' as PackId;
@@ -63,6 +63,41 @@ describe('a new pack’s baseline', () => {
     ['', '', '-3', 'mass'],
   ] as const)('“%s” “%s” “%s” is named at its field', (resistances, thickness, mass, field) => {
     expect(Object.keys(means(resistances, thickness, mass).errors ?? {})).toEqual([field]);
+  });
+});
+
+describe('a row a hand leaves', () => {
+  const { checklists } = PRESET_RULES['even-keel'];
+  const fail = { answer: 'fail', note: '', photoIds: [] } as const;
+  const seen = (draft: Partial<typeof BLANK_ROW>, kind: 'put-away' | 'free' = 'put-away') =>
+    seenBodies({ kind, checklist: true }, { ...BLANK_ROW, ...draft }, checklists, hexacopter, null);
+
+  it('says what was found, nothing of what nobody looked at, and the cells where all are typed', () => {
+    const [look, read, ...none] = seen({ marks: { swelling: fail }, text: '384 383 385 384 383 384' });
+    expect(look).toMatchObject({
+      kind: 'inspection',
+      payload: { occasion: 'after-use', items: [{ key: 'swelling', answer: 'fail' }], swelling: 'soft' },
+    });
+    expect(read).toMatchObject({ kind: 'reading' });
+    expect(none).toEqual([]);
+    expect(seen({ marks: { leads: fail }, text: '- no time' })).toMatchObject([{ kind: 'inspection' }]);
+  });
+
+  it('says nothing where all that was marked is in order, or nothing is looked at', () => {
+    expect(seen({ marks: { swelling: { ...fail, answer: 'ok' } }, text: '384' })).toEqual([]);
+    expect(seen({ marks: { swelling: fail } }, 'free')).toEqual([]);
+  });
+
+  it('counts as typed while anything stands in it that is not as it was', () => {
+    expect(isTyped(undefined)).toBe(false);
+    expect(isTyped(BLANK_ROW)).toBe(false);
+    expect(isTyped({ ...BLANK_ROW, step: 2, text: '  ' })).toBe(false);
+    expect(isTyped({ ...BLANK_ROW, text: '38' })).toBe(true);
+    expect(isTyped({ ...BLANK_ROW, mass: '310' })).toBe(true);
+    expect(isTyped({ ...BLANK_ROW, marks: { swelling: { ...fail, answer: 'ok' } } })).toBe(false);
+    expect(isTyped({ ...BLANK_ROW, marks: { swelling: { ...fail, answer: 'ok', note: 'a dent' } } })).toBe(
+      true,
+    );
   });
 });
 

@@ -1,5 +1,5 @@
 import type { InstrumentAnswer, PackTypeAnswer, RoundAnswer } from '../../contract';
-import type { ChecklistItem, Marks, Swelling } from '../../core/inspection';
+import type { ChecklistItem, Checklists, Marks, Swelling } from '../../core/inspection';
 import type { Instant, RecordId } from '../../core/measure';
 import { parseFigure, parseFigures, parseVolts } from '../../core/reading';
 import type { RecordBody, RecordDraft, ReadVolts } from '../../core/record';
@@ -135,6 +135,36 @@ export function rowBodies(
     bodies.push({ kind: 'resistance', payload, supersedes: null });
   }
   return bodies;
+}
+
+/**
+ * What a hand saw of a pack before it left the row: the items found not in order, and the cells where all are typed. Only what was marked
+ * is said: nobody looked at the rest. Empty where everything marked was in order.
+ */
+export function seenBodies(
+  round: Pick<RoundAnswer, 'kind' | 'checklist'>,
+  draft: RowDraft,
+  checklists: Checklists,
+  type: PackTypeAnswer,
+  instrument: InstrumentAnswer | null,
+): readonly RecordBody[] {
+  const occasion = ROUND_OCCASION[round.kind];
+  const seen = occasion
+    ? checklists[occasion].filter(({ key }) => (draft.marks[key]?.answer ?? 'ok') !== 'ok')
+    : [];
+  if (seen.length === 0) return [];
+  const means = rowMeans(draft.text, type);
+  return rowBodies(round, draft, seen, means.kind === 'volts' ? means.volts : null, null, instrument);
+}
+
+/** Whether a row holds anything a hand typed or marked and nobody has saved. */
+export function isTyped(draft: RowDraft | undefined): boolean {
+  if (!draft) return false;
+  const { text, resistances, thickness, mass, marks } = draft;
+  const marked = Object.values(marks).some(
+    ({ answer, note, photoIds }) => answer !== 'ok' || note !== '' || photoIds.length > 0,
+  );
+  return marked || [text, resistances, thickness, mass].some((typed) => typed.trim() !== '');
 }
 
 /** The records of a row at this moment. Several of one kind follow each other by a millisecond, so that their order stays. */

@@ -26,6 +26,12 @@ interface Judging {
   readonly nameOf: (person: string | null) => string;
 }
 
+/** The meter this device was last used with. */
+export function useLastInstrument(): InstrumentAnswer | null {
+  const [last] = useDraft<string>(LAST_INSTRUMENT, '');
+  return useRegister().data?.instruments.find(({ name }) => name === last) ?? null;
+}
+
 const NOTHING: readonly RecordBody[] = [];
 
 /** What a row of a round needs to say what Malle thinks of it. */
@@ -36,7 +42,7 @@ export function useJudging(packId: PackId, known: KnownPack): Judging {
   const register = useRegister().data!;
   const { rules } = register.rules;
   const outgoing = useOutbox((outbox) => outbox.items);
-  const [lastInstrument] = useDraft<string>(LAST_INSTRUMENT, '');
+  const instrument = useLastInstrument();
   const before = useMemo(
     () => judgeRow(packId, known, outgoing, NOTHING, by, rules, now),
     [packId, known, outgoing, by, rules, now],
@@ -44,7 +50,7 @@ export function useJudging(packId: PackId, known: KnownPack): Judging {
   return {
     rules,
     reader,
-    instrument: register.instruments.find(({ name }) => name === lastInstrument) ?? null,
+    instrument,
     before,
     // The page's clock moves in steps; what is typed is of this instant, after the round began.
     judge: (typed) =>
