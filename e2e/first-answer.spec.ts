@@ -144,6 +144,7 @@ test('a slip is put right by a record that says so', async ({ custodian }) => {
   await expect(preview(custodian)).toContainText('retire advised');
   await custodian.keyboard.press('Enter');
   await expect(standing(custodian)).toContainText('May not be charged or flown');
+  await expect(timeline(custodian).getByRole('listitem').first()).toContainText('2.81');
 
   await timeline(custodian)
     .getByRole('listitem')

@@ -193,7 +193,12 @@ test('an intact pack is discharged with the right load, and read again a day lat
   await way.getByRole('textbox', { name: 'Lamp, volts' }).fill('24');
   await way.getByRole('textbox', { name: 'Watts' }).fill('70');
   await expect(way.getByRole('status')).toContainText(/A at first, 6\d W, about 2 h .* to empty/);
+  // The load is on record before its end is read: a hand takes longer than that.
+  const recorded = page.waitForResponse(
+    (response) => response.url().endsWith('/api/records') && response.ok(),
+  );
   await way.getByRole('button', { name: 'It is on the load' }).click();
+  await recorded;
   const cells = way.getByRole('textbox', { name: /Cells in order, volts/ });
   await cells.fill('0.05 0.05 0.20 0.05 0.05 0.05');
   await way.getByRole('button', { name: 'Keep the reading' }).click();
