@@ -86,8 +86,16 @@ test('a pack that was read low and then charged is never told to be charged agai
 test('what takes a pack out of use for a charge leads to the card that says what hands do', async ({
   custodian,
 }) => {
+  // Of what was reported the card has been read.
   await openPack(custodian, 'TR-08');
-  await standing(custodian).getByRole('link', { name: 'What to do now: Overcharged' }).first().click();
+  await expect(standing(custodian)).toContainText('Overcharged or wrong setting');
+  await expect(standing(custodian).getByRole('link', { name: /What to do now/ })).toHaveCount(0);
+
+  await openPack(custodian, 'TR-06');
+  await custodian.keyboard.type('434');
+  await custodian.keyboard.press('Enter');
+  await expect(timeline(custodian).getByRole('listitem').first()).toContainText('4.34');
+  await standing(custodian).getByRole('link', { name: 'What to do now: Overcharged' }).click();
   await expect(custodian.getByRole('heading', { level: 1 })).toContainText('Overcharged');
 });
 
