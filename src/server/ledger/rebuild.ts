@@ -17,7 +17,7 @@ export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
     if (!pack || !head) return;
     const records = chained.map(({ record }) => record);
     const inForce = await rulesInForce(tx);
-    const before = await standingOf(tx, packId);
+    const before = await judgedBefore(tx, packId);
     const verdict = await project(tx, pack, records, head.hash, inForce);
     if (before && before.version < inForce.version && before.verdict !== verdict) {
       await tx.execute(
@@ -29,7 +29,7 @@ export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
 }
 
 /** What a pack was judged before, and under which rules. */
-async function standingOf(
+async function judgedBefore(
   em: Entities,
   packId: PackId,
 ): Promise<{ readonly verdict: Verdict; readonly version: number } | undefined> {

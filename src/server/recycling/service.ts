@@ -22,8 +22,7 @@ import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
 import { stepColumn } from '../packs';
-import { Recycler } from '../register';
-import { recyclerAnswer } from '../register';
+import { Recycler, recyclerAnswer } from '../register';
 
 const BOARD_COLUMNS = `p.id, p.tag, p.type_id as "typeId", s.life, ${asInstant('s.life_since')} as since, ${stepColumn('next')},
   s.place_id as "placeId", coalesce(t.mass_g, 0) as "massG", t.chemistry, t.series, t.name as "typeName",
