@@ -1,5 +1,4 @@
-import { z } from 'zod';
-import { recordDraft } from '../src/contract';
+import { jsonSchemaOf, recordDraft } from '../src/contract';
 import { ROLES } from '../src/core/lifecycle';
 import { RECORD_KINDS } from '../src/core/record';
 import type { RecordKind } from '../src/core/record';
@@ -40,6 +39,6 @@ export function recordsReference(): string {
 
 /** The JSON Schema of a record as its writer sends it. */
 export function recordSchema(): string {
-  const schema = z.toJSONSchema(recordDraft, { io: 'input', unrepresentable: 'any', reused: 'ref' });
+  const schema = jsonSchemaOf(recordDraft, 'ref');
   return `${JSON.stringify({ ...schema, title: 'A record for a pack’s ledger' }, null, 2)}\n`;
 }

@@ -13,8 +13,6 @@ export type {
   IncidentAnswer,
   IncidentRow,
   InstrumentAnswer,
-  LabelSheet,
-  LiveMessage,
   MapArea,
   PackDetails,
   PackRow,
@@ -24,7 +22,6 @@ export type {
   PlaceAnswer,
   RecyclerAnswer,
   RegisterAnswer,
-  ProgressLine,
   ReportAnswer,
   ReportTable,
   RoundAnswer,
@@ -40,25 +37,19 @@ export type {
   TodayItem,
   WatchItem,
 } from './answers';
-export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './answers';
+export type { LabelSheet } from './choices';
+export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './choices';
+export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { incidentRequest } from './incident';
-export { appendRequest, recordDraft, roundRow } from './record';
+export { recordDraft, roundRow } from './record';
 export { consignmentCorrection, consignmentForm, consignmentPacks, handOver } from './recycling';
 export { adoptRules, rulesAsked } from './rules';
-export {
-  deliveryForm,
-  instrumentForm,
-  mapForm,
-  packForm,
-  packTypeForm,
-  personForm,
-  placeForm,
-  receivePack,
-  recyclerForm,
-  roundForm,
-  setupForm,
-  signInForm,
-  version,
-} from './register';
+export { deliveryForm, mapForm, packForm, receivePack, roundForm } from './register';
+export { jsonSchemaOf } from './jsonSchema';
+export { openApi } from './openApi';
+export type { KnownOperation, MediaType, Operation } from './operations';
+export { OPERATIONS, successOf } from './operations';
+export type { AnswerTo, Askable, CallArguments } from './operations/client';
+export type { DecimalMark } from './operations/query';

@@ -5,7 +5,7 @@ import { CAUSES, INCIDENT_KINDS } from '../core/incident';
 import { DRAIN_PLACES } from '../core/lifecycle';
 import { FELT, READING_CONDITIONS } from '../core/reading';
 import { CHARGE_ENDINGS, CHARGE_MODES, RECORD_KINDS, RECOVERY_ENDINGS } from '../core/record';
-import type { Correctable, PayloadOf, RecordDraft, RecordKind } from '../core/record';
+import type { Correctable, PackRecord, PayloadOf, RecordDraft, RecordKind } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
 import {
   consignmentId,
@@ -283,6 +283,25 @@ export const recordDraft = z.discriminatedUnion(
   ] as unknown as Options,
   'The kind of record is not known here.',
 ) as unknown as z.ZodType<RecordDraft>;
+
+const stamped = {
+  ...envelope,
+  packId,
+  seq: z.int().min(1).describe('1, 2, 3 … in the order of arrival at the ledger.'),
+  recordedAt: instant,
+  by: personId,
+  rulesVersion: z.int().min(1).describe('The version of the house rules in force when it was written.'),
+};
+
+/** A record as the ledger holds it: what its writer sent, and the ledger's stamp. */
+export const recordAnswer = z
+  .discriminatedUnion('kind', [
+    ...KINDS.map((kind) =>
+      z.strictObject({ ...stamped, kind: z.literal(kind), payload: PAYLOADS[kind], supersedes: z.null() }),
+    ),
+    z.strictObject({ ...stamped, kind: z.literal('correction'), payload: correction, supersedes: recordId }),
+  ] as unknown as Options)
+  .meta({ id: 'Record' }) as unknown as z.ZodType<PackRecord>;
 
 /** Records for one pack, oldest first: all are kept or none. An offline evening arrives as one of these. */
 export const appendRequest = z.strictObject({

@@ -3,7 +3,7 @@ import { CHEMISTRIES } from '../core/chemistry';
 import { DUTY_CLASSES, TAG_PATTERN } from '../core/pack';
 import { ROLES } from '../core/lifecycle';
 import { ROUND_KINDS } from '../core/rounds';
-import { PLACE_KINDS } from './answers';
+import { PLACE_KINDS } from './choices';
 import {
   deliveryId,
   figure,

@@ -4,6 +4,7 @@ import type { Express } from 'express';
 import helmet from 'helmet';
 import { Pool } from 'pg';
 import { pinoHttp } from 'pino-http';
+import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
 import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
@@ -24,6 +25,7 @@ import type { Api } from './platform/http';
 import { openLive } from './platform/live';
 import type { Log } from './platform/log';
 import { sameOrigin } from './platform/origin';
+import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
@@ -63,7 +65,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
   const live = await openLive(config.databaseUrl, log);
   const session = await sessions(config, pool, database.entities());
-  const api: Api = { database, clock, identify: personOf };
+  const api: Api = { database, clock, identify: personOf, checksAnswers: config.checksAnswers };
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.
   rejudge.begin();
@@ -89,20 +91,19 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     res.set('cache-control', 'no-store');
     next();
   });
-  router.get('/health', async (_req, res) => {
-    await database.entities().execute('select 1');
-    res.json({ ok: true });
+  route(router, api, 'GET /health', async ({ em }) => {
+    await em.execute('select 1');
+    return { ok: true as const };
   });
+  const description = openApi();
+  route(router, api, 'GET /openapi.json', () => Promise.resolve(description));
   // A calendar program has no session; its address is the secret.
   router.use(calendarFile(api));
   router.use(sameOrigin());
   router.use(express.json({ limit: LARGEST_BODY, strict: true }));
   router.use(session.handler);
   router.use(sessionRoutes(api, signInThrottle(pool)));
-  router.get('/live', async (req, res, next) => {
-    if (!(await personOf(req, database.entities()))) throw new Refused('signed-out');
-    return live.stream(req, res, next);
-  });
+  rawRoute(router, api, 'GET /live', (_asked, res) => live.stream(res));
   const features = [
     packRoutes,
     ledgerRoutes,

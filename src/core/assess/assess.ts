@@ -26,8 +26,9 @@ export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised', 'retired', 'r
 /** What should become of a pack, mildest first; the last two are what a person decided. */
 export type Verdict = (typeof VERDICTS)[number];
 
+export const MAY_FLY = ['yes', 'measure-first', 'inspect-first', 'no'] as const;
 /** The pilot's question: may this pack be used? */
-export type MayFly = 'yes' | 'measure-first' | 'inspect-first' | 'no';
+export type MayFly = (typeof MAY_FLY)[number];
 
 /** All Malle says about a pack at one moment. */
 export interface Assessment {

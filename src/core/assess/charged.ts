@@ -4,8 +4,9 @@ import type { HouseRules } from '../rules';
 import type { Contents } from '../storage';
 import type { CaseFile } from './caseFile';
 
+export const CHARGED = ['charged', 'charge-first', 'unknown'] as const;
 /** The pilot's other question: is it charged for a flight? */
-export type Charged = 'charged' | 'charge-first' | 'unknown';
+export type Charged = (typeof CHARGED)[number];
 
 /** By the lowest cell, against the house's line; a nickel pack by whether it was charged since its last use. */
 export function chargedOf({ history, rules, contents }: CaseFile): Charged {

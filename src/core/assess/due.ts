@@ -7,7 +7,14 @@ import { inspectionDueAt } from './rules/inspectionDue';
 import { seasonStartDueAt } from './rules/longRest';
 import { topUpDueAt } from './rules/nimhTopUp';
 
-const TASK_KINDS = ['inspect-season', 'complete-baseline', 'inspect', 'top-up', 'cycle', 're-read'] as const;
+export const TASK_KINDS = [
+  'inspect-season',
+  'complete-baseline',
+  'inspect',
+  'top-up',
+  'cycle',
+  're-read',
+] as const;
 /** Routine that comes round by the calendar. */
 export type TaskKind = (typeof TASK_KINDS)[number];
 

@@ -1,6 +1,7 @@
 export type { Assessment, MayFly, Verdict } from './assess';
 export type { Charged } from './charged';
-export { VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
+export { CHARGED } from './charged';
+export { MAY_FLY, VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export { cardFor } from './card';
 export type { Hold } from './holds';
@@ -10,7 +11,7 @@ export { watchedUntil } from './release';
 export type { RestedReading } from './caseFile';
 export { restedReadings } from './caseFile';
 export type { DueTask, TaskKind } from './due';
-export { isTask } from './due';
+export { TASK_KINDS, isTask } from './due';
 
 export type {
   AnsweredBy,
@@ -26,5 +27,6 @@ export type {
 } from './finding';
 export type { Segment } from './timeline';
 export { timeline } from './timeline';
-export { END_STEPS, STEP_KINDS } from './finding';
+export { END_STEPS, SEVERITIES, STEP_KINDS } from './finding';
+export { RULE_FACTS } from './ruleFacts';
 export { readingStep } from './steps';

@@ -3,6 +3,7 @@ export {
   DRAIN_PLACES,
   FLAT_MV,
   IN_SERVICE,
+  LIFE_STATES,
   isInService,
   lifeAfterRetirement,
   lifeAfterSecondName,

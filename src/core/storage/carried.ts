@@ -16,8 +16,9 @@ export interface Stretch {
   readonly known: boolean;
 }
 
+export const CONTENTS_BASES = ['read', 'charged', 'taper', 'filled', 'stored', 'bled', 'used'] as const;
 /** What tells how much a pack holds: the last thing that happened to it. */
-export type ContentsBasis = 'read' | 'charged' | 'taper' | 'filled' | 'stored' | 'bled' | 'used';
+export type ContentsBasis = (typeof CONTENTS_BASES)[number];
 
 /** What a pack holds by now, carried from the last thing that happened to it. Charge in percent, each with its range. */
 export interface Contents {

@@ -52,6 +52,17 @@ export type StorageState =
     }
   | { readonly state: 'no-rule' };
 
+/** Every way a pack can stand towards storage. */
+export const STORAGE_STATES = [
+  'in-band',
+  'high',
+  'low',
+  'self-storing',
+  'pending',
+  'unmeasured',
+  'no-rule',
+] as const satisfies readonly StorageState['state'][];
+
 /** How far the records carry a pack, before its allowance is put to it. */
 type Standing =
   | { readonly state: 'unmeasured'; readonly used: UsedFrom | null }

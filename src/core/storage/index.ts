@@ -1,9 +1,17 @@
 export type { BandSide } from './band';
 export { bandSide } from './band';
 export type { Beginning, Carried, Contents, ContentsBasis, Stretch } from './carried';
-export { carriedForward, carry, contentsMv, leakedPercent } from './carried';
+export { CONTENTS_BASES, carriedForward, carry, contentsMv, leakedPercent } from './carried';
 export type { RunningClock, StorageState } from './clock';
-export { hoursOut, isCompliant, isOverdue, selfStoredAt, storageChanges, storageState } from './clock';
+export {
+  STORAGE_STATES,
+  hoursOut,
+  isCompliant,
+  isOverdue,
+  selfStoredAt,
+  storageChanges,
+  storageState,
+} from './clock';
 export type { HeldHours, StorageHours } from './compliance';
 export { NO_HOURS, addHours, complianceShare, storageHours } from './compliance';
 export type { RestedCells, StorageEvidence } from './evidence';

@@ -1,6 +1,5 @@
 import { Router } from 'express';
-import type { CalendarAnswer } from '../../contract';
-import { sendFile } from '../platform/file';
+import { file } from '../platform/file';
 import { publicAddress, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
@@ -11,26 +10,23 @@ const pathOf = (key: string) => `/api/calendar/${key}.ics`;
 /** A person's own calendar subscription: where it is, and getting a new address for it. */
 export function calendarRoutes(api: Api): Router {
   const router = Router();
-  const own = { action: 'register.read' } as const;
-  route(router, api, 'get', '/calendar', own, async ({ em, person }): Promise<CalendarAnswer> => {
+  route(router, api, 'GET /calendar', async ({ em, person }) => {
     const key = await calendarKey(em, person.id);
     return { path: key && pathOf(key) };
   });
-  route(router, api, 'post', '/calendar', own, async ({ em, person }): Promise<CalendarAnswer> => {
-    return { path: pathOf(await newCalendarKey(em, person.id)) };
-  });
+  route(router, api, 'POST /calendar', async ({ em, person }) => ({
+    path: pathOf(await newCalendarKey(em, person.id)),
+  }));
   return router;
 }
 
 /** The calendar itself, for whoever knows its address. */
 export function calendarFile(api: Api): Router {
   const router = Router();
-  router.get('/calendar/:key.ics', async (req, res) => {
-    const em = api.database.entities();
-    const person = await personOfKey(em, req.params.key);
+  route(router, api, 'GET /calendar/:key.ics', async ({ em, params, req, now }) => {
+    const person = await personOfKey(em, params.key ?? '');
     if (!person) throw new Refused('not-found');
-    const text = await calendarText(em, person, publicAddress(req), api.clock.now());
-    sendFile(res, 'malle.ics', text);
+    return file('malle.ics', await calendarText(em, person, publicAddress(req), now));
   });
   return router;
 }

@@ -1,6 +1,5 @@
 import { Router } from 'express';
 import { v7 as newId } from 'uuid';
-import { personForm, version } from '../../contract';
 import type { PersonDetails } from '../../contract';
 import type { PersonId } from '../../core/measure';
 import type { Entities } from '../platform/database';
@@ -16,12 +15,12 @@ import { passwordHash } from './passwords';
 export function peopleRoutes(api: Api): Router {
   const router = Router();
 
-  route(router, api, 'get', '/people', { action: 'people.edit' }, async ({ em }) => {
+  route(router, api, 'GET /people', async ({ em }) => {
     const people = await em.find(Person, {}, { orderBy: { name: 'asc' } });
     return people.map(details);
   });
 
-  route(router, api, 'post', '/people', { action: 'people.edit', body: personForm }, async ({ em, body }) => {
+  route(router, api, 'POST /people', async ({ em, body }) => {
     const { password, ...facts } = body;
     if (!password) throw refusedField('password', 'Give the first password.');
     const person = em.create(Person, {
@@ -34,27 +33,19 @@ export function peopleRoutes(api: Api): Router {
     return details(person);
   });
 
-  const edit = personForm.extend({ version });
-  route(
-    router,
-    api,
-    'put',
-    '/people/:id',
-    { action: 'people.edit', body: edit },
-    async ({ em, body, params }) => {
-      const { password, version: madeFrom, ...facts } = body;
-      const person = await em.findOne(Person, { id: idParam<PersonId>(params) });
-      if (!person) throw new Refused('not-found');
-      if (person.version !== madeFrom) throw new Refused('changed-meanwhile');
-      const demoted = person.role === 'custodian' && (facts.role !== 'custodian' || !facts.active);
-      if (demoted && (await em.count(Person, { role: 'custodian', active: true })) < 2) {
-        throw refusedField('role', 'A register needs at least one active custodian.');
-      }
-      em.assign(person, { ...facts, ...(password ? { passwordHash: await passwordHash(password) } : {}) });
-      await store(em);
-      return details(person);
-    },
-  );
+  route(router, api, 'PUT /people/:id', async ({ em, body, params }) => {
+    const { password, version: madeFrom, ...facts } = body;
+    const person = await em.findOne(Person, { id: idParam<PersonId>(params) });
+    if (!person) throw new Refused('not-found');
+    if (person.version !== madeFrom) throw new Refused('changed-meanwhile');
+    const demoted = person.role === 'custodian' && (facts.role !== 'custodian' || !facts.active);
+    if (demoted && (await em.count(Person, { role: 'custodian', active: true })) < 2) {
+      throw refusedField('role', 'A register needs at least one active custodian.');
+    }
+    em.assign(person, { ...facts, ...(password ? { passwordHash: await passwordHash(password) } : {}) });
+    await store(em);
+    return details(person);
+  });
 
   return router;
 }

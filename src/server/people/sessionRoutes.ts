@@ -1,13 +1,11 @@
 import { Router } from 'express';
 import type { Request } from 'express';
 import { v7 as newId } from 'uuid';
-import { z } from 'zod';
-import { setupForm, signInForm } from '../../contract';
 import type { PersonAnswer, SessionAnswer } from '../../contract';
 import type { PersonId } from '../../core/measure';
 import { clockAnswer } from '../platform/clock';
 import type { Entities } from '../platform/database';
-import { parsed, sendAnswer } from '../platform/http';
+import { route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
 import { readSetting } from '../platform/settings';
@@ -16,56 +14,45 @@ import { passwordHash, passwordMatches } from './passwords';
 import { endSession, startSession } from './sessions';
 import type { Throttle } from './throttle';
 
-const demoSignIn = z.strictObject({ personId: z.uuid() });
-
 /** Signing in and out, the first custodian, and the one-press sign-in of the made-up register. */
 export function sessionRoutes(api: Api, throttle: Throttle): Router {
   const router = Router();
 
-  router.get('/session', async (req, res) => {
-    sendAnswer(res, 200, await sessionAnswer(api, req));
-  });
+  route(router, api, 'GET /session', ({ req }) => sessionAnswer(api, req));
 
-  router.post('/session', async (req, res) => {
-    const { login, password } = parsed(signInForm, req.body);
+  route(router, api, 'POST /session', async ({ req, em, body: { login, password } }) => {
     const address = req.ip ?? 'unknown';
     await throttle.count(address, login);
-    const person = await api.database.entities().findOne(Person, { login, active: true });
+    const person = await em.findOne(Person, { login, active: true });
     if (!(await passwordMatches(person?.passwordHash ?? null, password)) || !person)
       throw new Refused('wrong-sign-in');
     await throttle.forgive(address, login);
     await startSession(req, person.id);
-    sendAnswer(res, 201, await sessionAnswer(api, req));
+    return sessionAnswer(api, req);
   });
 
-  router.post('/session/demo', async (req, res) => {
-    const { personId } = parsed(demoSignIn, req.body);
-    const em = api.database.entities();
+  route(router, api, 'POST /session/demo', async ({ req, em, body: { personId } }) => {
     const person = (await isDemo(em))
       ? await em.findOne(Person, { id: personId as PersonId, active: true })
       : null;
     if (!person) throw new Refused('not-found');
     await startSession(req, person.id);
-    sendAnswer(res, 201, await sessionAnswer(api, req));
+    return sessionAnswer(api, req);
   });
 
-  router.post('/setup', async (req, res) => {
-    const { name, login, password } = parsed(setupForm, req.body);
+  route(router, api, 'POST /setup', async ({ req, em: own, body: { name, login, password } }) => {
     const hash = await passwordHash(password);
     const id = newId() as PersonId;
-    await api.database.entities().transactional(async (em) => {
+    await own.transactional(async (em) => {
       await em.execute('lock table person in exclusive mode');
       if ((await em.count(Person)) > 0) throw new Refused('already-set-up');
       em.create(Person, { id, name, login, role: 'custodian', passwordHash: hash, active: true, version: 1 });
     });
     await startSession(req, id);
-    sendAnswer(res, 201, await sessionAnswer(api, req));
+    return sessionAnswer(api, req);
   });
 
-  router.delete('/session', async (req, res) => {
-    await endSession(req);
-    sendAnswer(res, 204, undefined);
-  });
+  route(router, api, 'DELETE /session', ({ req }) => endSession(req));
 
   return router;
 }

@@ -1,6 +1,6 @@
 import express, { Router } from 'express';
 import type { PhotoId } from '../../core/measure';
-import { admitted, idParam } from '../platform/http';
+import { admitted, idParam, rawRoute, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
 import { keepPhoto, photoBytes } from './service';
@@ -19,20 +19,18 @@ export function photoRoutes(api: Api): Router {
     await admitted(api, req, 'record.inspection');
     next();
   });
-  router.put('/photos/:id', picture, async (req, res) => {
-    const { person, em } = await admitted(api, req, 'record.inspection');
+  router.put('/photos/:id', picture);
+  route(router, api, 'PUT /photos/:id', async ({ person, em, req, params, now }) => {
     if (!Buffer.isBuffer(req.body) || req.body.length === 0) throw new Refused('no-photo');
-    await keepPhoto(em, idParam<PhotoId>(req.params), req.body, person.id, api.clock.now());
-    res.status(204).end();
+    await keepPhoto(em, idParam<PhotoId>(params), req.body, person.id, now);
   });
 
-  for (const [path, size] of [
-    ['/photos/:id', 'jpeg'],
-    ['/photos/:id/thumbnail', 'thumbnail'],
+  for (const [name, size] of [
+    ['GET /photos/:id', 'jpeg'],
+    ['GET /photos/:id/thumbnail', 'thumbnail'],
   ] as const) {
-    router.get(path, async (req, res) => {
-      const { em } = await admitted(api, req, 'register.read');
-      const bytes = await photoBytes(em, idParam<PhotoId>(req.params), size);
+    rawRoute(router, api, name, async ({ em, params }, res) => {
+      const bytes = await photoBytes(em, idParam<PhotoId>(params), size);
       if (!bytes) throw new Refused('not-found');
       // A photo never changes under its id.
       res.set('cache-control', `private, max-age=${A_YEAR_S}, immutable`).type('image/jpeg').send(bytes);

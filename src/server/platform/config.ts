@@ -12,6 +12,8 @@ export interface Config {
   /** Behind a TLS proxy: cookies are marked secure and the proxy's headers are believed. */
   readonly behindTls: boolean;
   readonly logLevel: string;
+  /** Whether answers are held against the contract before they are sent; for tests. */
+  readonly checksAnswers: boolean;
 }
 
 const environment = z.object({
@@ -23,6 +25,7 @@ const environment = z.object({
     .datetime({ offset: true, error: 'MALLE_CLOCK must be a moment like 2026-03-02T19:00:00Z.' })
     .optional(),
   MALLE_TLS: z.enum(['0', '1']).default('0'),
+  MALLE_CHECK: z.enum(['0', '1']).default('0'),
   MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
 });
 
@@ -38,6 +41,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     webRoot: value.MALLE_WEB_ROOT ?? null,
     fixedNow: value.MALLE_CLOCK ? Date.parse(value.MALLE_CLOCK) : null,
     behindTls: value.MALLE_TLS === '1',
+    checksAnswers: value.MALLE_CHECK === '1',
     logLevel: value.MALLE_LOG,
   };
 }

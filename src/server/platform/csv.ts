@@ -1,9 +1,5 @@
 import Papa from 'papaparse';
-import { z } from 'zod';
-
-/** How a spreadsheet of the reader's country writes decimals; a comma asks for semicolons between the columns. */
-export const decimalMark = z.enum(['point', 'comma']).default('point');
-export type DecimalMark = z.output<typeof decimalMark>;
+import type { DecimalMark } from '../../contract';
 
 type Cell = string | number | null;
 

@@ -1,11 +1,14 @@
 import type { Request, RequestHandler, Response, Router } from 'express';
 import { z } from 'zod';
-import type { FieldProblem } from '../../contract';
+import { OPERATIONS, successOf } from '../../contract';
+import type { FieldProblem, KnownOperation, Operation } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import type { Action, Role } from '../../core/lifecycle';
 import type { Instant, PersonId } from '../../core/measure';
 import type { Database, Entities } from './database';
 import type { Clock } from './clock';
+import { sendFile } from './file';
+import type { FileAnswer } from './file';
 import { Refused } from './problems';
 
 /** Who is asking. */
@@ -15,45 +18,97 @@ export interface SignedIn {
   readonly role: Role;
 }
 
+type Of<Name extends KnownOperation> = (typeof OPERATIONS)[Name];
+type Output<Schema> = Schema extends z.ZodType ? z.output<Schema> : undefined;
+type Member<Thing, Key extends string> = Thing extends Readonly<Record<Key, infer Value>> ? Value : undefined;
+
 /** What a handler works with once a request has been identified, authorised and parsed. */
-export interface Asked<Body> {
-  readonly person: SignedIn;
-  readonly body: Body;
+export interface Asked<Name extends KnownOperation> {
+  /** Null where nobody need be signed in. */
+  readonly person: Of<Name>['action'] extends null ? null : SignedIn;
+  readonly body: Output<Member<Of<Name>, 'body'>>;
+  readonly query: Output<Member<Of<Name>, 'query'>>;
   readonly params: Readonly<Record<string, string>>;
-  readonly query: Readonly<Record<string, string>>;
   readonly em: Entities;
   readonly now: Instant;
+  readonly req: Request;
 }
+
+/** What a handler gives back: the contract's answer, nothing where it has none, a file where it is one. */
+type Answered<Answer> = Answer extends z.ZodType
+  ? z.input<Answer>
+  : Answer extends string
+    ? FileAnswer
+    : void;
 
 export interface Api {
   readonly database: Database;
   readonly clock: Clock;
+  /** Whether every answer is held against the contract before it is sent; costly, so in tests only. */
+  readonly checksAnswers: boolean;
   /** The person behind a request's session, or null. */
   identify(req: Request, em: Entities): Promise<SignedIn | null>;
 }
 
-type Method = 'get' | 'post' | 'put' | 'delete';
-
 /**
- * Adds one route. Stages: identify, authorise, parse, then the handler, whose result is answered as JSON
- * (201 for a POST). Whoever lacks the right never learns whether the body was sound.
+ * Adds the route of one operation. Stages: identify, authorise, parse, then the handler, whose result is answered as the
+ * contract says. Whoever lacks the right never learns whether the body was sound.
  */
-export function route<Schema extends z.ZodType>(
+export function route<Name extends KnownOperation>(
   router: Router,
   api: Api,
-  method: Method,
-  path: string,
-  needs: { readonly action: Action; readonly body?: Schema },
-  handle: (asked: Asked<z.output<Schema>>) => Promise<unknown>,
+  name: Name,
+  handle: (asked: Asked<Name>) => Promise<Answered<Of<Name>['answer']>>,
 ): void {
+  const operation: Operation = OPERATIONS[name];
+  rawRoute(router, api, name, async (asked, res) => {
+    const answer: unknown = await handle(asked);
+    if (typeof operation.answer === 'string') sendFile(res, answer as FileAnswer);
+    else {
+      if (api.checksAnswers) check(name, operation, answer);
+      res.status(successOf(name, operation));
+      if (operation.answer === null) res.end();
+      else res.json(answer);
+    }
+  });
+}
+
+/** Adds the route of an operation whose handler writes its answer itself: a stream, a picture. */
+export function rawRoute<Name extends KnownOperation>(
+  router: Router,
+  api: Api,
+  name: Name,
+  handle: (asked: Asked<Name>, res: Response) => Promise<void>,
+): void {
+  const operation: Operation = OPERATIONS[name];
+  const [method, path] = name.split(' ') as [Uppercase<Method>, string];
   const handler: RequestHandler = async (req, res) => {
-    const { person, em } = await admitted(api, req, needs.action);
-    const body = needs.body ? parsed(needs.body, req.body) : (undefined as z.output<Schema>);
-    const params = req.params as Record<string, string>;
-    const answer = await handle({ person, body, params, query: plainQuery(req), em, now: api.clock.now() });
-    sendAnswer(res, method === 'post' ? 201 : 200, answer);
+    const { person, em } = operation.action
+      ? await admitted(api, req, operation.action)
+      : { person: null, em: api.database.entities() };
+    const asked = {
+      person,
+      em,
+      req,
+      body: operation.body && parsed(operation.body, req.body),
+      query: operation.query && parsed(operation.query, plainQuery(req)),
+      params: req.params as Record<string, string>,
+      now: api.clock.now(),
+    };
+    // The table has told the compiler what the same table has just parsed.
+    await handle(asked as unknown as Asked<Name>, res);
   };
-  router[method](path, handler);
+  router[method.toLowerCase() as Method](path, handler);
+}
+
+type Method = 'get' | 'post' | 'put' | 'delete';
+
+/** @throws when an answer is not what the contract says: a programmer's error, looked for in tests only. */
+function check(name: string, { answer: schema }: Operation, answer: unknown): void {
+  if (schema === null || typeof schema === 'string') return;
+  const result = schema.safeParse(JSON.parse(JSON.stringify(answer)));
+  if (!result.success)
+    throw new Error(`The answer of ${name} is not as described.\n${z.prettifyError(result.error)}`);
 }
 
 /** Whoever asks, if they may do this. */
@@ -67,12 +122,6 @@ export async function admitted(
   if (!person) throw new Refused('signed-out');
   if (!mayDo(person.role, action)) throw new Refused('not-allowed');
   return { person, em };
-}
-
-export function sendAnswer(res: Response, status: number, answer: unknown): void {
-  res.status(answer === undefined ? 204 : status);
-  if (answer === undefined) res.end();
-  else res.json(answer);
 }
 
 /** The body as the schema understands it; refuses with one reason a field. */

@@ -1,4 +1,4 @@
-import type { RequestHandler, Response } from 'express';
+import type { Response } from 'express';
 import { Client } from 'pg';
 import type { LiveMessage } from '../../contract';
 import type { Entities } from './database';
@@ -15,7 +15,8 @@ export async function announce(em: Entities, message: LiveMessage): Promise<void
 
 export interface Live {
   /** Keeps a response open and writes every message to it as a server-sent event. */
-  readonly stream: RequestHandler;
+  /** Keeps telling until the browser goes. */
+  stream(res: Response): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -61,7 +62,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
   }, HEARTBEAT_MS);
 
   return {
-    stream: (_req, res) => {
+    stream: (res) => {
       res.writeHead(200, {
         'content-type': 'text/event-stream',
         'cache-control': 'no-cache, no-transform',
@@ -70,7 +71,12 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
       });
       res.write('retry: 1500\n\n');
       listeners.add(res);
-      res.on('close', () => listeners.delete(res));
+      return new Promise((ended) => {
+        res.on('close', () => {
+          listeners.delete(res);
+          ended();
+        });
+      });
     },
     close: async () => {
       closed = true;

@@ -1,9 +1,8 @@
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
-import type { ConsignmentDetails, ConsignmentPack, RecyclerAnswer } from '../../contract';
+import type { ConsignmentDetails, ConsignmentPack, DecimalMark, RecyclerAnswer } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import { totalsByChemistry } from '../../core/lifecycle';
 import { csv } from '../platform/csv';
-import type { DecimalMark } from '../platform/csv';
 import { printed } from '../platform/pdf';
 import { PAPER, QUIET, hairlines, heading, paperDay, tableOf } from '../platform/paper';
 

@@ -1,19 +1,14 @@
 import { Router } from 'express';
-import type { Request } from 'express';
-import { z } from 'zod';
-import { consignmentCorrection, consignmentForm, consignmentPacks, handOver } from '../../contract';
-import type { ConsignmentDetails, EndOfLifeAnswer } from '../../contract';
+import type { ConsignmentDetails } from '../../contract';
 import type { ConsignmentId, PackId } from '../../core/measure';
 import { allFacts, placeTemperatures, recordsOf, rulesInForce } from '../ledger';
 import { Pack } from '../packs';
 import { Person } from '../people';
-import { decimalMark } from '../platform/csv';
-import { sendFile } from '../platform/file';
-import { admitted, idParam, parsed, route } from '../platform/http';
+import { file } from '../platform/file';
+import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import type { Entities } from '../platform/database';
 import { Refused } from '../platform/problems';
-import { readerZone } from '../platform/zone';
 import { PackType, Place, placeAnswer, Recycler, recyclerAnswer } from '../register';
 import { waiting } from '../today';
 import { certificatePdf } from './certificate';
@@ -29,13 +24,10 @@ import {
   startConsignment,
 } from './service';
 
-const printAsked = z.object({ zone: readerZone, decimals: decimalMark });
-
 /** The way out: decisions waiting, retired packs step by step, consignments and what is printed of them. */
 export function recyclingRoutes(api: Api): Router {
   const router = Router();
-  const reads = { action: 'register.read' } as const;
-  route(router, api, 'get', '/end-of-life', reads, async ({ em, now }): Promise<EndOfLifeAnswer> => {
+  route(router, api, 'GET /end-of-life', async ({ em, now }) => {
     const packs = await board(em, now);
     return {
       waiting: await waiting(em, now),
@@ -44,23 +36,19 @@ export function recyclingRoutes(api: Api): Router {
       consignments: await consignments(em),
     };
   });
-  route(router, api, 'get', '/consignments/:id', reads, ({ em, params, now }) =>
+  route(router, api, 'GET /consignments/:id', ({ em, params, now }) =>
     consignmentDetails(em, idParam<ConsignmentId>(params), now),
   );
-  const begins = { action: 'consign', body: consignmentForm } as const;
-  route(router, api, 'post', '/consignments', begins, ({ em, body, person, now }) =>
+  route(router, api, 'POST /consignments', ({ em, body, person, now }) =>
     startConsignment(em, body, person, now),
   );
-  const changes = { action: 'consign', body: consignmentPacks } as const;
-  route(router, api, 'post', '/consignments/:id/packs', changes, ({ em, body, params, person, now }) =>
+  route(router, api, 'POST /consignments/:id/packs', ({ em, body, params, person, now }) =>
     changePacks(em, idParam<ConsignmentId>(params), body, person, now),
   );
-  const closes = { action: 'consign', body: handOver } as const;
-  route(router, api, 'post', '/consignments/:id/hand-over', closes, ({ em, body, params, person, now }) =>
+  route(router, api, 'POST /consignments/:id/hand-over', ({ em, body, params, person, now }) =>
     closeConsignment(em, idParam<ConsignmentId>(params), body, person, now),
   );
-  const corrects = { action: 'consign', body: consignmentCorrection } as const;
-  route(router, api, 'post', '/consignments/:id/corrections', corrects, ({ em, body, params, person, now }) =>
+  route(router, api, 'POST /consignments/:id/corrections', ({ em, body, params, person, now }) =>
     correctConsignment(em, idParam<ConsignmentId>(params), body, person, now),
   );
   printedRoutes(router, api);
@@ -68,34 +56,24 @@ export function recyclingRoutes(api: Api): Router {
 }
 
 function printedRoutes(router: Router, api: Api): void {
-  const asked = async (req: Request) => {
-    const { em } = await admitted(api, req, 'register.read');
-    const now = api.clock.now();
-    const { zone, decimals } = parsed(printAsked, req.query);
-    return { em, now, zone, decimals };
-  };
-  router.get('/consignments/:id/manifest.pdf', async (req, res) => {
-    const { em, now, zone } = await asked(req);
-    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(req.params), now);
+  route(router, api, 'GET /consignments/:id/manifest.pdf', async ({ em, params, query, now }) => {
+    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
     const recycler = recyclerAnswer(await em.findOneOrFail(Recycler, { id: consignment.recyclerId }));
-    sendFile(res, `${fileName(consignment)}.pdf`, await manifestPdf(consignment, { recycler, zone }));
+    const bytes = await manifestPdf(consignment, { recycler, zone: query.zone });
+    return file(`${fileName(consignment)}.pdf`, bytes);
   });
-  router.get('/consignments/:id/manifest.csv', async (req, res) => {
-    const { em, now, decimals } = await asked(req);
-    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(req.params), now);
-    sendFile(res, `${fileName(consignment)}.csv`, manifestCsv(consignment, decimals));
+  route(router, api, 'GET /consignments/:id/manifest.csv', async ({ em, params, query, now }) => {
+    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
+    return file(`${fileName(consignment)}.csv`, manifestCsv(consignment, query.decimals));
   });
-  router.get('/consignments/:id/manifest.json', async (req, res) => {
-    const { em, now } = await asked(req);
-    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(req.params), now);
-    const file = { format: 'malle.manifest', version: 1, ...consignment };
-    sendFile(res, `${fileName(consignment)}.json`, JSON.stringify(file, null, 2));
+  route(router, api, 'GET /consignments/:id/manifest.json', async ({ em, params, now }) => {
+    const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
+    const manifest = { format: 'malle.manifest', version: 1, ...consignment };
+    return file(`${fileName(consignment)}.json`, JSON.stringify(manifest, null, 2));
   });
-  router.get('/packs/:id/certificate.pdf', async (req, res) => {
-    const { em, now, zone } = await asked(req);
-    const id = idParam<PackId>(req.params);
-    sendFile(res, 'life.pdf', await certificateOf(em, id, now, zone));
-  });
+  route(router, api, 'GET /packs/:id/certificate.pdf', async ({ em, params, query, now }) =>
+    file('life.pdf', await certificateOf(em, idParam<PackId>(params), now, query.zone)),
+  );
 }
 
 function fileName({ id }: ConsignmentDetails): string {

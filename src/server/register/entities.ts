@@ -66,6 +66,7 @@ export const Recycler = defineEntity({
     version: p.integer().version(),
   },
 });
+export type PackTypeEntity = InferEntity<typeof PackType>;
 export type RecyclerEntity = InferEntity<typeof Recycler>;
 
 export const Instrument = defineEntity({

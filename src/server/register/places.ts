@@ -1,8 +1,7 @@
 import type { Router } from 'express';
 import { v7 as newId } from 'uuid';
 import type { z } from 'zod';
-import { mapForm, placeForm, version } from '../../contract';
-import type { PlaceAnswer } from '../../contract';
+import type { mapForm, PlaceAnswer } from '../../contract';
 import type { Instant, PlaceId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import { timestamp } from '../platform/columns';
@@ -22,8 +21,7 @@ const ALWAYS: Instant = Date.UTC(2000, 0, 1);
 
 /** Where packs lie: adding and editing places, and drawing them on the map. */
 export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void {
-  const add = { action: 'place.edit', body: placeForm } as const;
-  route(router, api, 'post', '/places', add, async ({ em, body, now }) => {
+  route(router, api, 'POST /places', async ({ em, body, now }) => {
     await refuseTakenCode(em, body.code, null);
     const id = newId() as PlaceId;
     const place = em.create(Place, { ...body, codeKey: body.code && tagKey(body.code), id, version: 1 });
@@ -32,8 +30,7 @@ export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void 
     return placeAnswer(place);
   });
 
-  const edit = { action: 'place.edit', body: placeForm.extend({ version }) } as const;
-  route(router, api, 'put', '/places/:id', edit, async ({ em, body, params, now }) => {
+  route(router, api, 'PUT /places/:id', async ({ em, body, params, now }) => {
     const { version: madeFrom, ...facts } = body;
     const place = await em.findOne(Place, { id: idParam<PlaceId>(params) });
     if (!place) throw new Refused('not-found');
@@ -46,7 +43,7 @@ export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void 
     return placeAnswer(place);
   });
 
-  route(router, api, 'put', '/map', { action: 'place.edit', body: mapForm }, async ({ em, body }) => {
+  route(router, api, 'PUT /map', async ({ em, body }) => {
     await em.transactional((tx) => arrange(tx, body));
   });
 }

@@ -1,6 +1,5 @@
 import type { Router } from 'express';
 import { v7 as newId } from 'uuid';
-import { recyclerForm, version } from '../../contract';
 import type { RecyclerAnswer } from '../../contract';
 import type { RecyclerId } from '../../core/measure';
 import { idParam, route } from '../platform/http';
@@ -12,15 +11,13 @@ import { store } from './store';
 
 /** Whoever takes packs that are over: adding and editing. One no longer used stays, since consignments name it. */
 export function recyclerRoutes(router: Router, api: Api): void {
-  const add = { action: 'recycler.edit', body: recyclerForm } as const;
-  route(router, api, 'post', '/recyclers', add, async ({ em, body }) => {
+  route(router, api, 'POST /recyclers', async ({ em, body }) => {
     const recycler = em.create(Recycler, { ...body, id: newId() as RecyclerId, version: 1 });
     await store(em);
     return recyclerAnswer(recycler);
   });
 
-  const edit = { action: 'recycler.edit', body: recyclerForm.extend({ version }) } as const;
-  route(router, api, 'put', '/recyclers/:id', edit, async ({ em, body, params }) => {
+  route(router, api, 'PUT /recyclers/:id', async ({ em, body, params }) => {
     const { version: madeFrom, ...facts } = body;
     const recycler = await em.findOne(Recycler, { id: idParam<RecyclerId>(params) });
     if (!recycler) throw new Refused('not-found');

@@ -1,6 +1,5 @@
 import { Router } from 'express';
 import { v7 as newId } from 'uuid';
-import { instrumentForm, packTypeForm, version } from '../../contract';
 import type { PackTypeAnswer, RegisterAnswer } from '../../contract';
 import type { InstrumentId, PackTypeId } from '../../core/measure';
 import { placeTemperatures, rebuildPack, rulesInForce } from '../ledger';
@@ -11,6 +10,7 @@ import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
 import type { Rejudging } from '../rules';
 import { Instrument, PackType, Place, Recycler } from './entities';
+import type { PackTypeEntity } from './entities';
 import { placeAnswer, placeRoutes } from './places';
 import { recyclerAnswer, recyclerRoutes } from './recyclers';
 import { store } from './store';
@@ -18,7 +18,7 @@ import { store } from './store';
 /** The small tables that put names to things: pack types, places, instruments; and all of them in one answer. */
 export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   const router = Router();
-  route(router, api, 'get', '/register', { action: 'register.read' }, ({ em }) => registerAnswer(em));
+  route(router, api, 'GET /register', ({ em }) => registerAnswer(em));
   packTypeRoutes(router, api);
   placeRoutes(router, api, rejudge);
   instrumentRoutes(router, api);
@@ -31,7 +31,7 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
   const people = await em.find(Person, {}, byName);
   return {
     people: people.map(({ id, name, role }) => ({ id, name, role })),
-    types: (await em.find(PackType, {}, byName)) as PackTypeAnswer[],
+    types: (await em.find(PackType, {}, byName)).map(packTypeAnswer),
     places: (await em.find(Place, {}, byName)).map(placeAnswer),
     placeTemperatures: await placeTemperatures(em),
     instruments: await em.find(Instrument, {}, byName),
@@ -41,58 +41,52 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
 }
 
 function packTypeRoutes(router: Router, api: Api): void {
-  route(
-    router,
-    api,
-    'post',
-    '/pack-types',
-    { action: 'type.edit', body: packTypeForm },
-    async ({ em, body }) => {
-      const type = em.create(PackType, { ...body, id: newId() as PackTypeId, version: 1 });
-      await store(em);
-      return type;
-    },
-  );
-
-  const edit = packTypeForm.safeExtend({ version });
-  route(
-    router,
-    api,
-    'put',
-    '/pack-types/:id',
-    { action: 'type.edit', body: edit },
-    async ({ em, body, params }) => {
-      const { version: madeFrom, ...facts } = body;
-      const type = await em.findOne(PackType, { id: idParam<PackTypeId>(params) });
-      if (!type) throw new Refused('not-found');
-      if (type.version !== madeFrom) throw new Refused('changed-meanwhile');
-      const packs: { id: never }[] = await em.execute('select id from pack where type_id = ?', [type.id]);
-      if (packs.length > 0) {
-        // Readings already taken have this many cells and were judged by this chemistry.
-        const fixed = (['chemistry', 'series'] as const).filter((field) => type[field] !== facts[field]);
-        const message = 'Packs of this type have records. Make a new type instead.';
-        if (fixed.length > 0) {
-          throw new Refused('invalid-input', { errors: fixed.map((field) => ({ field, message })) });
-        }
+  route(router, api, 'POST /pack-types', async ({ em, body }) => {
+    const type = em.create(PackType, { ...body, id: newId() as PackTypeId, version: 1 });
+    await store(em);
+    return packTypeAnswer(type);
+  });
+  route(router, api, 'PUT /pack-types/:id', async ({ em, body, params }) => {
+    const { version: madeFrom, ...facts } = body;
+    const type = await em.findOne(PackType, { id: idParam<PackTypeId>(params) });
+    if (!type) throw new Refused('not-found');
+    if (type.version !== madeFrom) throw new Refused('changed-meanwhile');
+    const packs: { id: never }[] = await em.execute('select id from pack where type_id = ?', [type.id]);
+    if (packs.length > 0) {
+      // Readings already taken have this many cells and were judged by this chemistry.
+      const fixed = (['chemistry', 'series'] as const).filter((field) => type[field] !== facts[field]);
+      const message = 'Packs of this type have records. Make a new type instead.';
+      if (fixed.length > 0) {
+        throw new Refused('invalid-input', { errors: fixed.map((field) => ({ field, message })) });
       }
-      em.assign(type, facts);
-      await store(em);
-      for (const { id } of packs) await rebuildPack(em, id);
-      return type;
-    },
-  );
+    }
+    em.assign(type, facts);
+    await store(em);
+    for (const { id } of packs) await rebuildPack(em, id);
+    return packTypeAnswer(type);
+  });
+}
+
+/** A pack type as the web sees it. */
+function packTypeAnswer(type: PackTypeEntity): PackTypeAnswer {
+  // The database leaves out what it does not hold.
+  const { continuousC = null, burstC = null, chargeC = null } = type;
+  const { connector = null, balancePlug = null, massG = null, price = null } = type;
+  const { id, version, name, chemistry, series, parallel, capacityMah, dutyClass } = type;
+  return {
+    ...{ id, version, name, chemistry, series, parallel, capacityMah, continuousC, burstC, chargeC },
+    ...{ dutyClass, connector, balancePlug, massG, price },
+  };
 }
 
 function instrumentRoutes(router: Router, api: Api): void {
-  const needs = { action: 'instrument.edit', body: instrumentForm } as const;
-  route(router, api, 'post', '/instruments', needs, async ({ em, body }) => {
+  route(router, api, 'POST /instruments', async ({ em, body }) => {
     const instrument = em.create(Instrument, { ...body, id: newId() as InstrumentId, version: 1 });
     await store(em);
     return instrument;
   });
 
-  const edit = { action: 'instrument.edit', body: instrumentForm.extend({ version }) } as const;
-  route(router, api, 'put', '/instruments/:id', edit, async ({ em, body, params }) => {
+  route(router, api, 'PUT /instruments/:id', async ({ em, body, params }) => {
     const { version: madeFrom, ...facts } = body;
     const instrument = await em.findOne(Instrument, { id: idParam<InstrumentId>(params) });
     if (!instrument) throw new Refused('not-found');

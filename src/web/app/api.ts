@@ -1,5 +1,13 @@
 import { problemCode } from '../../contract';
-import type { FieldProblem, Problem, ProblemCode, ProgressLine } from '../../contract';
+import type {
+  AnswerTo,
+  Askable,
+  CallArguments,
+  FieldProblem,
+  Problem,
+  ProblemCode,
+  ProgressLine,
+} from '../../contract';
 
 /** A request that did not succeed. `problem` is null when no answer came: no network, or no server. */
 export class FailedRequest extends Error {
@@ -45,17 +53,42 @@ export function onSignedOut(listener: () => void): void {
   signedOut = listener;
 }
 
-/** Asks the server. The answer's shape is the contract's; throws {@link FailedRequest} for everything else. */
-export async function ask<Answer>(method: Method, path: string, body?: unknown): Promise<Answer> {
+/**
+ * Asks the server for one operation of the contract, which types what is sent and what is answered.
+ * @throws {@link FailedRequest} for everything but the answer
+ */
+export async function ask<Name extends Askable>(
+  name: Name,
+  ...[call]: CallArguments<Name>
+): Promise<AnswerTo<Name>> {
+  const [method, path] = name.split(' ') as [Method, string];
+  const { params, query, body } = (call ?? {}) as LooseCall;
+  return (await request(method, addressOf(path, params, query), body)) as AnswerTo<Name>;
+}
+
+interface LooseCall {
+  readonly params?: Readonly<Record<string, string>>;
+  readonly query?: Readonly<Record<string, string | number>>;
+  readonly body?: unknown;
+}
+
+function addressOf(path: string, params: LooseCall['params'] = {}, query: LooseCall['query'] = {}): string {
+  const filled = path.replace(/:(\w+)/g, (_all, name: string) => encodeURIComponent(params[name] ?? ''));
+  const asked = new URLSearchParams(Object.entries(query).map(([key, value]) => [key, String(value)]));
+  return asked.size > 0 ? `${filled}?${asked.toString()}` : filled;
+}
+
+/** The same for an address put together elsewhere: what it answers is not known to the compiler. */
+export async function request(method: Method, path: string, body?: unknown): Promise<unknown> {
   const response = await send(method, path, body);
-  if (response.status === 204) return undefined as Answer;
+  if (response.status === 204) return undefined;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {
     const failed = new FailedRequest(isProblem(answer) ? answer : null);
     if (failed.code === 'signed-out') signedOut();
     throw failed;
   }
-  return answer as Answer;
+  return answer;
 }
 
 async function send(method: Method, path: string, body: unknown): Promise<Response> {

@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import type { QueryKey } from '@tanstack/react-query';
-import type { HistoriesAnswer } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
@@ -30,10 +29,7 @@ async function fetchHistories(ids: readonly PackId[]): Promise<KnownPacks> {
   const known = new Map<PackId, KnownPack>();
   for (let i = 0; i < ids.length; i += AT_ONCE) {
     const some = ids.slice(i, i + AT_ONCE);
-    const { packs, placeTemperatures } = await ask<HistoriesAnswer>(
-      'GET',
-      `/histories?ids=${some.join(',')}`,
-    );
+    const { packs, placeTemperatures } = await ask('GET /histories', { query: { ids: some.join(',') } });
     for (const { facts, records } of packs)
       known.set(facts.id, { facts: { ...facts, placeTemperatures }, records });
   }

@@ -1,11 +1,11 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { IncidentAnswer, Problem } from '../../contract';
+import type { Problem } from '../../contract';
 import type { EntryDraft, IncidentKind } from '../../core/incident';
 import type { IncidentId, Instant, PackId, PersonId, RecordId, RoundId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
-import { FailedRequest, ask } from './api';
+import { FailedRequest, ask, request } from './api';
 import { showKept } from './kept';
 import type { Kept } from './kept';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
@@ -128,7 +128,7 @@ async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promi
   if (incident) {
     const { entries, packRecords } = incident;
     // Its records are written by the server, pack by pack; the live connection brings them.
-    await ask<IncidentAnswer>('POST', '/incidents', { id: incident.id, entries, packRecords });
+    await request('POST', '/incidents', { id: incident.id, entries, packRecords });
   } else if (packId) {
     const answer = await postRecords(packId, drafts, round);
     // What was kept is on the page before it leaves the outbox: between the two it would be in neither.
@@ -142,9 +142,9 @@ function postRecords(
   records: readonly RecordDraft[],
   round: RoundMark | null,
 ): Promise<Kept> {
-  if (!round) return ask('POST', '/records', { packId, records });
+  if (!round) return ask('POST /records', { body: { packId, records } });
   const { roundId, ...mark } = round;
-  return ask('POST', `/rounds/${roundId}/rows`, { packId, records, ...mark });
+  return ask('POST /rounds/:id/rows', { params: { id: roundId }, body: { packId, records, ...mark } });
 }
 
 let sending: Promise<void> | null = null;

@@ -1,15 +1,6 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import type { QueryKey } from '@tanstack/react-query';
-import type {
-  EndOfLifeAnswer,
-  IncidentAnswer,
-  PackDetails,
-  PackRow,
-  RegisterAnswer,
-  RulesHistoryAnswer,
-  SessionAnswer,
-  TodayAnswer,
-} from '../../contract';
+import type { PackRow, SessionAnswer } from '../../contract';
 import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
@@ -80,7 +71,7 @@ export function useSession() {
 
 /** Who is signed in; when the page opens and no answer comes, who was when there last was one. */
 async function sessionOrLastTold(): Promise<SessionAnswer> {
-  const asked = ask<SessionAnswer>('GET', '/session');
+  const asked = ask('GET /session');
   if (queryClient.getQueryData(KEYS.session)) return asked;
   const missing = asked.then(() => false, noAnswer);
   const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(true), PATIENCE_MS));
@@ -94,26 +85,26 @@ export function keepWhatIsTold(): void {
 }
 
 export function useRegister() {
-  return useQuery({ queryKey: KEYS.register, queryFn: () => ask<RegisterAnswer>('GET', '/register') });
+  return useQuery({ queryKey: KEYS.register, queryFn: () => ask('GET /register') });
 }
 
 export function useRulesHistory() {
-  return useQuery({ queryKey: KEYS.rules, queryFn: () => ask<RulesHistoryAnswer>('GET', '/rules') });
+  return useQuery({ queryKey: KEYS.rules, queryFn: () => ask('GET /rules') });
 }
 
 export function usePackRows() {
-  return useQuery({ queryKey: KEYS.packs, queryFn: () => ask<PackRow[]>('GET', '/packs') });
+  return useQuery({ queryKey: KEYS.packs, queryFn: () => ask('GET /packs') });
 }
 
 export function usePack(id: PackId) {
-  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => ask<PackDetails>('GET', `/packs/${id}`) });
+  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => ask('GET /packs/:id', { params: { id } }) });
 }
 
 export function useToday() {
   return useQuery({
     queryKey: KEYS.today,
     queryFn: async () => {
-      const answer = await ask<TodayAnswer>('GET', '/today');
+      const answer = await ask('GET /today');
       setClock(answer);
       return answer;
     },
@@ -123,12 +114,12 @@ export function useToday() {
 export function useIncident(id: IncidentId) {
   return useQuery({
     queryKey: KEYS.incident(id),
-    queryFn: () => ask<IncidentAnswer>('GET', `/incidents/${id}`),
+    queryFn: () => ask('GET /incidents/:id', { params: { id } }),
   });
 }
 
 export function useEndOfLife() {
-  return useQuery({ queryKey: KEYS.endOfLife, queryFn: () => ask<EndOfLifeAnswer>('GET', '/end-of-life') });
+  return useQuery({ queryKey: KEYS.endOfLife, queryFn: () => ask('GET /end-of-life') });
 }
 
 /**
@@ -144,7 +135,7 @@ export function putData<Data extends object>(queryKey: QueryKey, newer: (known: 
 /** Puts newer rows into the list of packs that is already here, without fetching all of it. */
 export async function refreshRows(ids: readonly PackId[]): Promise<void> {
   if (!queryClient.getQueryData(KEYS.packs)) return;
-  const fresh = await ask<PackRow[]>('GET', `/packs?ids=${ids.join(',')}`);
+  const fresh = await ask('GET /packs', { query: { ids: ids.join(',') } });
   putData<PackRow[]>(KEYS.packs, (rows) => mergedRows(rows, fresh));
 }
 

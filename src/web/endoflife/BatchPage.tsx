@@ -5,7 +5,7 @@ import { v7 as newId } from 'uuid';
 import type { PackRow, RegisterAnswer } from '../../contract';
 import type { PackId } from '../../core/measure';
 import { dayWords, plural } from '../../core/wording';
-import { ask, FailedRequest } from '../app/api';
+import { FailedRequest, request } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
@@ -173,7 +173,7 @@ async function retireOne(
   const payload = { basedOnSeq: seq, reason, what: { to: 'retire', because: [], secondWanted } };
   const record = { id: newId(), at: currentTime(), kind: 'decision', payload, supersedes: null };
   try {
-    await ask('POST', '/records', { packId, records: [record] });
+    await request('POST', '/records', { packId, records: [record] });
     return RETIRED;
   } catch (error) {
     if (!(error instanceof FailedRequest)) throw error;

@@ -32,7 +32,7 @@ export default function ConsignmentPage() {
   const id = useParams().id as ConsignmentId;
   const consignment = useQuery({
     queryKey: KEYS.consignment(id),
-    queryFn: () => ask<ConsignmentDetails>('GET', `/consignments/${id}`),
+    queryFn: () => ask('GET /consignments/:id', { params: { id } }),
   });
   const register = useRegister();
   const board = useEndOfLife();

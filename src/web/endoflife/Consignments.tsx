@@ -2,13 +2,7 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { v7 as newId } from 'uuid';
-import type {
-  BoardPack,
-  ConsignmentAnswer,
-  ConsignmentDetails,
-  RecyclerAnswer,
-  RegisterAnswer,
-} from '../../contract';
+import type { BoardPack, ConsignmentAnswer, RecyclerAnswer, RegisterAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import { dayWords, plural } from '../../core/wording';
 import { ask, FailedRequest } from '../app/api';
@@ -99,7 +93,7 @@ function Begin({ register }: { register: RegisterAnswer }) {
   const begin = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      const { id } = await ask<ConsignmentDetails>('POST', '/consignments', { id: newId(), recyclerId });
+      const { id } = await ask('POST /consignments', { body: { id: newId(), recyclerId } });
       await queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
       await navigate(`/end-of-life/consignments/${id}`);
     } catch (error) {

@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import type { ConsignmentDetails } from '../../contract';
 import type { ConsignmentId } from '../../core/measure';
-import { ask, FailedRequest } from '../app/api';
+import { FailedRequest, request } from '../app/api';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 
@@ -20,7 +19,7 @@ export function useSend(id: ConsignmentId): Sent {
     setBusy(true);
     setFailed(null);
     try {
-      const fresh = await ask<ConsignmentDetails>('POST', `/consignments/${id}/${path}`, body);
+      const fresh = await request('POST', `/consignments/${id}/${path}`, body);
       queryClient.setQueryData(KEYS.consignment(id), fresh);
       await queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
       say(done);

@@ -17,7 +17,7 @@ import { Empty, Loading } from '../kit/Message';
 export default function IncidentsPage() {
   const incidents = useQuery({
     queryKey: KEYS.incidents,
-    queryFn: () => ask<IncidentRow[]>('GET', '/incidents'),
+    queryFn: () => ask('GET /incidents'),
   });
   const mayReport = useMay('incident.report');
   return (

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { v7 as newId } from 'uuid';
-import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
+import type { PackRow, RegisterAnswer } from '../../contract';
 import { nextTag, tagSeries } from '../../core/pack';
 import { plural } from '../../core/wording';
 import { ask } from '../app/api';
@@ -54,26 +54,30 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
   });
   const form = useServerForm<DeliveryValues>('delivery', BLANK, async (values) => {
     const tags = tagsOf(values) ?? [values.first];
-    const received = await ask<PackRow[]>('POST', '/deliveries', {
-      id: ids.current.delivery,
-      typeId: values.typeId,
-      packs: tags.map((tag, i) => ({ ...ids.current.packs[i]!, tag })),
-      owner: values.owner,
-      homePlaceId: values.homePlaceId || null,
-      fieldPack: values.fieldPack,
-      smart: null,
-      receivedAt: currentTime(),
-      source: values.source,
+    const received = await ask('POST /deliveries', {
+      body: {
+        id: ids.current.delivery,
+        typeId: values.typeId,
+        packs: tags.map((tag, i) => ({ ...ids.current.packs[i]!, tag })),
+        owner: values.owner,
+        homePlaceId: values.homePlaceId || null,
+        fieldPack: values.fieldPack,
+        smart: null,
+        receivedAt: currentTime(),
+        source: values.source,
+      },
     });
     await queryClient.invalidateQueries({ queryKey: KEYS.packs });
-    const round = await ask<RoundDetails>('POST', '/rounds', {
-      id: ids.current.round,
-      kind: 'receipt',
-      title: `Receipt, ${tags[0]}${tags.length > 1 ? ` to ${tags.at(-1)}` : ''}`,
-      checklist: true,
-      placeId: null,
-      fliesAt: null,
-      packIds: received.map(({ id }) => id),
+    const round = await ask('POST /rounds', {
+      body: {
+        id: ids.current.round,
+        kind: 'receipt',
+        title: `Receipt, ${tags[0]}${tags.length > 1 ? ` to ${tags.at(-1)}` : ''}`,
+        checklist: true,
+        placeId: null,
+        fliesAt: null,
+        packIds: received.map(({ id }) => id),
+      },
     });
     say(`${plural(tags.length, 'pack')} received. Now their baselines.`);
     await navigate(`/rounds/${round.id}`);

@@ -83,12 +83,13 @@ export function PackCell({
 /** What is not due within the day stands back. */
 function NextStepCell({ next }: { next: NonNullable<ListedPack['row']['next']> }) {
   const reader = useReader();
-  const later = next.dueAt !== null && next.dueAt - reader.now > DAY_MS;
-  if (!later) return <b>{STEP_WORDS[next.do]}</b>;
-  const routine = next.do === 're-read' || next.do === 'cycle';
+  const { do: step, dueAt } = next;
+  const later = dueAt !== null && dueAt - reader.now > DAY_MS;
+  if (!later) return <b>{STEP_WORDS[step]}</b>;
+  const routine = step === 're-read' || step === 'cycle';
   return (
     <span className="text-faint">
-      {routine ? `${STEP_WORDS[next.do]} by ${dayWords(next.dueAt, reader)}` : STEP_WORDS[next.do]}
+      {routine ? `${STEP_WORDS[step]} by ${dayWords(dueAt, reader)}` : STEP_WORDS[step]}
     </span>
   );
 }

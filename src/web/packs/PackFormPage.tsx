@@ -76,11 +76,13 @@ function ReceivePack({ register, rows }: { register: RegisterAnswer; rows: reado
   // Kept for the life of the form, so that pressing twice receives one pack.
   const ids = useRef({ id: newId(), recordId: newId() });
   const form = useServerForm<PackValues>('receive', { ...BLANK, tag: scanned }, async (values) => {
-    const pack = await ask<PackDetails>('POST', '/packs', {
-      ...factsFrom(values),
-      ...ids.current,
-      receivedAt: currentTime(),
-      source: values.source,
+    const pack = await ask('POST /packs', {
+      body: {
+        ...factsFrom(values),
+        ...ids.current,
+        receivedAt: currentTime(),
+        source: values.source,
+      },
     });
     await queryClient.invalidateQueries({ queryKey: KEYS.packs });
     say(`${pack.tag} received. Now measure it.`);
@@ -122,7 +124,10 @@ function EditLoadedPack({ pack, register }: { pack: PackDetails; register: Regis
     `edit.${pack.id}.${pack.version}`,
     valuesOf(pack),
     async (values) => {
-      await ask('PUT', `/packs/${pack.id}`, { ...factsFrom(values), version: pack.version });
+      await ask('PUT /packs/:id', {
+        params: { id: pack.id },
+        body: { ...factsFrom(values), version: pack.version },
+      });
       await Promise.all([
         queryClient.invalidateQueries({ queryKey: KEYS.pack(pack.id) }),
         queryClient.invalidateQueries({ queryKey: KEYS.packs }),

@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { Navigate, useParams } from 'react-router';
-import type { PackDetails } from '../../contract';
 import { FailedRequest, ask } from '../app/api';
 import { Failure } from '../app/Failure';
 import { useMay } from '../app/Person';
@@ -13,7 +12,7 @@ export default function UnknownTagPage() {
   const mayReceive = useMay('pack.create');
   const found = useQuery({
     queryKey: ['by-tag', tag],
-    queryFn: () => ask<PackDetails>('GET', `/packs/by-tag/${encodeURIComponent(tag)}`),
+    queryFn: () => ask('GET /packs/by-tag/:tag', { params: { tag } }),
     staleTime: 0,
   });
   if (found.isPending) return <Loading what={`the pack tagged ${tag}`} />;

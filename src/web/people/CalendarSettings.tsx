@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CalendarAnswer } from '../../contract';
 import { ask } from '../app/api';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
@@ -13,7 +12,7 @@ import { Loading } from '../kit/Message';
 export function CalendarSettings() {
   const calendar = useQuery({
     queryKey: KEYS.calendar,
-    queryFn: () => ask<CalendarAnswer>('GET', '/calendar'),
+    queryFn: () => ask('GET /calendar'),
   });
   const [busy, setBusy] = useState(false);
   if (calendar.isLoadingError)
@@ -24,7 +23,7 @@ export function CalendarSettings() {
   const renew = async () => {
     setBusy(true);
     try {
-      queryClient.setQueryData(KEYS.calendar, await ask<CalendarAnswer>('POST', '/calendar'));
+      queryClient.setQueryData(KEYS.calendar, await ask('POST /calendar'));
       say(path ? 'The old address no longer works.' : 'Here is your calendar’s address.');
     } finally {
       setBusy(false);

@@ -12,7 +12,7 @@ import { useTableForm } from '../app/tables/useTableForm';
 
 /** Who is let in, and as what. */
 export function PeopleTable() {
-  const people = useQuery({ queryKey: KEYS.people, queryFn: () => ask<PersonDetails[]>('GET', '/people') });
+  const people = useQuery({ queryKey: KEYS.people, queryFn: () => ask('GET /people') });
   if (people.isLoadingError) return <Failure error={people.error} retry={() => void people.refetch()} />;
   if (people.isPending) return <Loading what="the people" />;
   return (

@@ -15,7 +15,7 @@ interface Setup {
 /** The first start of an empty register: its first custodian. */
 export default function SetupPage() {
   const form = useServerForm<Setup>('setup', { name: '', login: '', password: '' }, async (values) => {
-    await ask('POST', '/setup', values);
+    await ask('POST /setup', { body: values });
     await queryClient.invalidateQueries({ queryKey: KEYS.session });
   });
   const { errors, isSubmitting } = form.formState;

@@ -18,7 +18,7 @@ function entered(): void {
 
 function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
   const enter = async (person: PersonAnswer) => {
-    await ask('POST', '/session/demo', { personId: person.id });
+    await ask('POST /session/demo', { body: { personId: person.id } });
     entered();
   };
   const roles = ['custodian', 'deputy', 'pilot', 'reader'] as const;
@@ -59,7 +59,7 @@ interface SignIn {
 
 function SignInForm() {
   const form = useServerForm<SignIn>('sign-in', { login: '', password: '' }, async (values) => {
-    await ask('POST', '/session', values);
+    await ask('POST /session', { body: values });
     entered();
   });
   const { errors, isSubmitting } = form.formState;

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import type { FormEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { v7 as newId } from 'uuid';
-import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
+import type { PackRow, RegisterAnswer } from '../../contract';
 import { ROUND_KINDS, ROUND_OCCASION } from '../../core/rounds';
 import type { RoundKind } from '../../core/rounds';
 import { plural, ROUND_WORDS } from '../../core/wording';
@@ -38,14 +38,16 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
     setBusy(true);
     setProblem(null);
     try {
-      const round = await ask<RoundDetails>('POST', '/rounds', {
-        id: id.current,
-        kind,
-        title: `${roundTitle(kind, reader.now, reader.zone)}${box ? `, ${box.name}` : ''}`.slice(0, 80),
-        checklist: occasion !== null && checklist,
-        placeId: box?.id ?? null,
-        fliesAt: flies ? new Date(flies).getTime() : null,
-        packIds: taken.map((pack) => pack.id),
+      const round = await ask('POST /rounds', {
+        body: {
+          id: id.current,
+          kind,
+          title: `${roundTitle(kind, reader.now, reader.zone)}${box ? `, ${box.name}` : ''}`.slice(0, 80),
+          checklist: occasion !== null && checklist,
+          placeId: box?.id ?? null,
+          fliesAt: flies ? new Date(flies).getTime() : null,
+          packIds: taken.map((pack) => pack.id),
+        },
       });
       queryClient.setQueryData(KEYS.round(round.id), round);
       await navigate(`/rounds/${round.id}`);

@@ -39,7 +39,7 @@ function Summary({ round, packs, register }: OpenRound) {
   const unseen = rows.filter(({ outcome }) => outcome === null || outcome === 'missing');
   const skipped = rows.filter(({ outcome }) => outcome === 'skipped');
   const close = async () => {
-    await ask('POST', `/rounds/${round.id}/close`);
+    await ask('POST /rounds/:id/close', { params: { id: round.id } });
     await queryClient.invalidateQueries({ queryKey: KEYS.rounds });
     say('The round is closed.');
     await navigate('/rounds');

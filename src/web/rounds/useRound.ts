@@ -1,13 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type {
-  PackRow,
-  PackTypeAnswer,
-  RegisterAnswer,
-  RoundAnswer,
-  RoundDetails,
-  RoundRow,
-} from '../../contract';
+import type { PackRow, PackTypeAnswer, RegisterAnswer, RoundDetails, RoundRow } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
 import { ask } from '../app/api';
 import { useOutbox } from '../app/outbox';
@@ -15,11 +8,11 @@ import type { Outgoing } from '../app/outbox';
 import { KEYS } from '../app/queries';
 
 export function useRounds() {
-  return useQuery({ queryKey: KEYS.rounds, queryFn: () => ask<RoundAnswer[]>('GET', '/rounds') });
+  return useQuery({ queryKey: KEYS.rounds, queryFn: () => ask('GET /rounds') });
 }
 
 export function useRound(id: RoundId) {
-  return useQuery({ queryKey: KEYS.round(id), queryFn: () => ask<RoundDetails>('GET', `/rounds/${id}`) });
+  return useQuery({ queryKey: KEYS.round(id), queryFn: () => ask('GET /rounds/:id', { params: { id } }) });
 }
 
 /** A row as it stands, with what still waits on this device counted as done. */

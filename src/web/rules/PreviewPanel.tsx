@@ -183,12 +183,14 @@ function AdoptForm({
     setProblem(null);
     try {
       const changes = changesFromPreset(rules);
-      const answer = await ask('POST', '/rules', {
-        basedOn,
-        preset: rules.preset,
-        changes,
-        checklists: rules.checklists,
-        reason,
+      const answer = await ask('POST /rules', {
+        body: {
+          basedOn,
+          preset: rules.preset,
+          changes,
+          checklists: rules.checklists,
+          reason,
+        },
       });
       queryClient.setQueryData(KEYS.rules, answer);
       void queryClient.invalidateQueries({ queryKey: KEYS.register });

@@ -27,7 +27,7 @@ export function ArrangeMap({ places }: { places: readonly PlaceAnswer[] }) {
   };
   const send = async (id: PlaceId, area: MapArea | null): Promise<void> => {
     try {
-      await ask('PUT', '/map', { places: [{ id, map: area }] });
+      await ask('PUT /map', { body: { places: [{ id, map: area }] } });
       await queryClient.invalidateQueries({ queryKey: KEYS.register });
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;

@@ -34,5 +34,5 @@ export async function* allHistories(): AsyncGenerator<HistoriesPage> {
 }
 
 function page(after: string | null): Promise<HistoriesAnswer> {
-  return ask<HistoriesAnswer>('GET', `/histories${after === null ? '' : `?after=${after}`}`);
+  return ask('GET /histories', { query: after === null ? {} : { after } });
 }

@@ -1,7 +1,7 @@
 import { DAY_MS } from '../../measure';
 import type { Instant } from '../../measure';
 import type { Forecast } from '../forecast';
-import { KNEE_DAYS, paceDrift, pastLine, STEP_MEAN, STEP_SD } from './filter';
+import { KNEE_DAYS, kneeShare, paceDrift, pastLine, STEP_MEAN, STEP_SD } from './filter';
 import type { Hypothesis, Wear } from './filter';
 import { below, quantile } from './normal';
 
@@ -13,13 +13,21 @@ const LONG_DAYS = 90;
 /** Beyond five years no battery forecast is worth a date. */
 const HORIZON_DAYS = 5 * 365;
 const STEP_HAZARD = 1 / 2500;
-/** The range holds four times in five: tuned on lives of many shapes by two scorings (docs/bench.md); tune again with any prior. */
-const EARLIEST = 0.13;
+/**
+ * The shares of the futures between which a range lies, near at hand and {@link FAR_DAYS} ahead. It holds four times in five: tuned on
+ * lives of many shapes by two scorings (docs/bench.md); tune again with any prior. Far ahead most packs last longer than their futures
+ * say, since knees and steps that may come are among these: a range as wide as near at hand would hold nine times in ten.
+ */
+const EARLIEST = { near: 0.12, far: 0.23 };
+const LATEST = { near: 0.915, far: 0.895 };
+const FAR_DAYS = 180;
+/** Where a knee may have begun, few values tell yet how steep it is: then the range begins earlier. */
+const EARLIEST_IN_A_KNEE = 0.06;
+const KNEE_SHARE = 0.08;
 /** Crossings trail off to the late side: the likeliest lies a little before their median. */
 const EXPECTED = 0.47;
-const LATEST = 0.91;
 /** So sure a crossing must be before it is called one. */
-const SURE = 0.9;
+const SURE = 0.93;
 
 /** The futures of a measure: at each moment walked to, the level of each draw. */
 export interface Futures {
@@ -114,10 +122,12 @@ export function crossingOf(wear: Wear, futures: Futures, line: number, now: Inst
     list[Math.min(list.length - 1, Math.floor(share * list.length))]!;
   const expected = of(ahead, EXPECTED);
   if (!Number.isFinite(expected)) return { state: 'not-in-sight' };
-  const latest = of(ahead, LATEST);
+  const far = Math.min(1, (expected - now) / (FAR_DAYS * DAY_MS));
+  const between = (share: { near: number; far: number }) => share.near + (share.far - share.near) * far;
+  const latest = of(ahead, between(LATEST));
   return {
     state: 'range',
-    earliest: of(all, EARLIEST),
+    earliest: of(all, kneeShare(wear) > KNEE_SHARE ? EARLIEST_IN_A_KNEE : between(EARLIEST)),
     expected,
     latest: Number.isFinite(latest) ? latest : null,
     alreadyShare: 1 - ahead.length / all.length,

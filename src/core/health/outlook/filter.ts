@@ -274,6 +274,11 @@ export function pastLine({ hypotheses }: Wear, line: number, settled: boolean): 
   return past / total;
 }
 
+/** How likely it is that a knee has begun, as a share. */
+export function kneeShare({ hypotheses }: Wear): number {
+  return hypotheses.reduce((sum, { change, weight }) => (change?.how === 'knee' ? sum + weight : sum), 0);
+}
+
 /** The change of course most of the weight believes in, if it is younger than so many days; null when there is none. */
 export function recentChange(
   { hypotheses, lastAt }: Wear,

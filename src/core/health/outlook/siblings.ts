@@ -1,6 +1,6 @@
 import { DAY_MS } from '../../measure';
 import type { PackHistory } from '../../record';
-import { USUAL_DAYS } from './filter';
+import { kneeShare, USUAL_DAYS } from './filter';
 import { KNEE_HAZARD } from './outlook';
 import type { Outlook, SiblingWear } from './outlook';
 
@@ -42,11 +42,8 @@ export function wearShown(
     const worn = (wear.path.at(-1)!.level - wear.prior.startMean) / toWatch;
     const usual = 1 / USUAL_DAYS;
     const pace = Math.min(FASTEST * usual, Math.max(SLOWEST * usual, worn / days));
-    const knees = wear.hypotheses.reduce(
-      (sum, { change, weight }) => sum + (change?.how === 'knee' ? weight : 0),
-      0,
-    );
-    return [{ measure, pace: rounded(pace), days: Math.round(days), knees: rounded(knees) }];
+    const knees = rounded(kneeShare(wear));
+    return [{ measure, pace: rounded(pace), days: Math.round(days), knees }];
   });
 }
 

@@ -1,6 +1,6 @@
 import type { DefaultValues, FieldValues } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { ask } from '../api';
+import { request } from '../api';
 import { say } from '../notices';
 import { KEYS, queryClient } from '../queries';
 import { useServerForm } from '../useServerForm';
@@ -20,8 +20,8 @@ export function useTableForm<Values extends FieldValues>(
     initial,
     async (values) => {
       const body = bodyOf(values);
-      if (thing) await ask('PUT', `${path}/${thing.id}`, { ...body, version: thing.version });
-      else await ask('POST', path, body);
+      if (thing) await request('PUT', `${path}/${thing.id}`, { ...body, version: thing.version });
+      else await request('POST', path, body);
       await Promise.all([
         queryClient.invalidateQueries({ queryKey: KEYS.register }),
         queryClient.invalidateQueries({ queryKey: KEYS.people }),

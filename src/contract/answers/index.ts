@@ -1,0 +1,73 @@
+import type { z } from 'zod';
+import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
+import type { appendAnswer, historiesAnswer, packDetails, packRow } from './packs';
+import type { calendarAnswer, personAnswer, personDetails, sessionAnswer } from './people';
+import type {
+  boardPack,
+  consignmentAnswer,
+  consignmentDetails,
+  consignmentPack,
+  containerFill,
+  endOfLifeAnswer,
+} from './recycling';
+import type {
+  instrumentAnswer,
+  mapArea,
+  packTypeAnswer,
+  placeAnswer,
+  recyclerAnswer,
+  registerAnswer,
+} from './register';
+import type { reportAnswer } from './reports';
+import type { roundAnswer, roundDetails, roundRow, roundRowAnswer } from './rounds';
+import type { rulesAnswer, rulesHistoryAnswer, rulesVersion } from './rules';
+import type { dueGroup, todayAnswer, todayItem } from './today';
+
+/** What the server answers, as types. Plain data; instants are milliseconds, volts millivolts. The schemas lie beside, feature by feature. */
+type Told<Schema extends z.ZodType> = Readonly<z.output<Schema>>;
+
+export type PersonAnswer = Told<typeof personAnswer>;
+export type PersonDetails = Told<typeof personDetails>;
+export type SessionAnswer = Told<typeof sessionAnswer>;
+export type ClockAnswer = Pick<SessionAnswer, 'now' | 'frozen'>;
+export type CalendarAnswer = Told<typeof calendarAnswer>;
+
+export type PackTypeAnswer = Told<typeof packTypeAnswer>;
+export type PlaceAnswer = Told<typeof placeAnswer>;
+export type MapArea = Told<typeof mapArea>;
+export type RecyclerAnswer = Told<typeof recyclerAnswer>;
+export type InstrumentAnswer = Told<typeof instrumentAnswer>;
+export type RegisterAnswer = Told<typeof registerAnswer>;
+
+export type RulesAnswer = Told<typeof rulesAnswer>;
+export type RulesVersion = Told<typeof rulesVersion>;
+export type RulesHistoryAnswer = Told<typeof rulesHistoryAnswer>;
+
+export type PackRow = Told<typeof packRow>;
+export type PackDetails = Told<typeof packDetails>;
+export type HistoriesAnswer = Told<typeof historiesAnswer>;
+export type AppendAnswer = Told<typeof appendAnswer>;
+
+export type TodayItem = Told<typeof todayItem>;
+export type TodayAnswer = Told<typeof todayAnswer>;
+export type DueGroup = Told<typeof dueGroup>;
+
+export type WatchItem = Told<typeof watchItem>;
+export type TaskItem = Told<typeof taskItem>;
+export type IncidentRow = Told<typeof incidentRow>;
+export type IncidentAnswer = Told<typeof incidentAnswer>;
+
+export type RoundAnswer = Told<typeof roundAnswer>;
+export type RoundRow = Told<typeof roundRow>;
+export type RoundDetails = Told<typeof roundDetails>;
+export type RoundRowAnswer = Told<typeof roundRowAnswer>;
+
+export type BoardPack = Told<typeof boardPack>;
+export type ContainerFill = Told<typeof containerFill>;
+export type ConsignmentAnswer = Told<typeof consignmentAnswer>;
+export type ConsignmentPack = Told<typeof consignmentPack>;
+export type ConsignmentDetails = Told<typeof consignmentDetails>;
+export type EndOfLifeAnswer = Told<typeof endOfLifeAnswer>;
+
+export type ReportAnswer = Told<typeof reportAnswer>;
+export type ReportTable = ReportAnswer['tables'][number];

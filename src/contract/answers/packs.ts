@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import {
+  CHARGED,
+  MAY_FLY,
+  RULE_FACTS,
+  SEVERITIES,
+  STEP_KINDS,
+  TASK_KINDS,
+  VERDICTS,
+} from '../../core/assess';
+import type { DueTask, Finding, ReleaseNeed, RuleId } from '../../core/assess';
+import type { Siblings } from '../../core/health';
+import { LIFE_STATES } from '../../core/lifecycle';
+import type { DeliveryId, PackId, RecordId } from '../../core/measure';
+import type { PackFacts } from '../../core/pack';
+import { recordAnswer } from '../record';
+import { personId } from './people';
+import { packTypeId, placeId, placeTemperature, typeFacts } from './register';
+import { basis, count, idOf, list, moment, outline, storageState, version } from './schema';
+
+export const packId = idOf<PackId>();
+const deliveryId = idOf<DeliveryId>();
+export const rule = z.enum(Object.keys(RULE_FACTS) as [RuleId, ...RuleId[]]);
+export const lifeState = z.enum(LIFE_STATES);
+
+export const nextStep = z
+  .strictObject({ do: z.enum(STEP_KINDS), dueAt: moment.nullable() })
+  .meta({ id: 'NextStep' });
+
+export const finding = outline<Finding>({
+  rule,
+  severity: z.enum(SEVERITIES),
+  records: z.array(idOf<RecordId>()).describe('The records it rests on.'),
+}).meta({ id: 'Finding' });
+
+export const releaseNeed = outline<ReleaseNeed>({ because: rule, met: z.boolean(), need: z.string() }).meta({
+  id: 'ReleaseNeed',
+});
+
+const dueTask: z.ZodType<DueTask> = z
+  .strictObject({ do: z.enum(TASK_KINDS), dueAt: moment, because: rule })
+  .meta({ id: 'DueTask' });
+
+export const packRowShape = {
+  id: packId,
+  tag: z.string(),
+  typeId: packTypeId,
+  owner: z.string().nullable(),
+  homePlaceId: placeId.nullable(),
+  fieldPack: z.boolean(),
+  placeId: placeId.nullable(),
+  slot: z.int().nullable(),
+  holderId: personId.nullable(),
+  receivedAt: moment.nullable(),
+  usedAt: moment.nullable().describe('When it was last charged or flown.'),
+  tasks: list(dueTask).describe('What the calendar will ask of it, soonest first.'),
+  verdict: z.enum(VERDICTS),
+  mayFly: z.enum(MAY_FLY),
+  charged: z.enum(CHARGED),
+  basis: basis
+    .nullable()
+    .describe(
+      'What its cells and charge are told from: a reading, or the last thing that happened since; null when nobody knows.',
+    ),
+  cellsMv: list(z.number())
+    .nullable()
+    .describe('Per cell, as read or as carried since; one figure for a pack read by its total.'),
+  byCell: z.boolean(),
+  readAt: moment.nullable(),
+  socPercent: z.number().nullable(),
+  storage: storageState,
+  since: moment.nullable(),
+  dueAt: moment.nullable(),
+  allowanceHours: z.number().nullable(),
+  next: nextStep.nullable(),
+  life: lifeState,
+  outSince: moment.nullable().describe('Since when it waits for a decision; null when it does not.'),
+  watchFrom: moment
+    .nullable()
+    .describe('From when until when it is watched from a distance; null when it is not.'),
+  watchUntil: moment.nullable(),
+  deliveryId: deliveryId.nullable(),
+  seq: count.describe('The number of its latest record, so that a list knows which of two rows is newer.'),
+};
+
+export const packRow = z
+  .strictObject(packRowShape)
+  .describe('A pack as lists show it: its projected state, no records.')
+  .meta({ id: 'PackRow' });
+
+const smart = z.strictObject({ autoStorage: z.boolean(), autoStorageAfterHours: z.number() }).nullable();
+
+const siblingWear = z.strictObject({
+  pace: z.strictObject({ mean: z.number(), sd: z.number() }),
+  kneeHazard: z.number(),
+  packs: count,
+});
+
+export const packDetails = z
+  .strictObject({
+    id: packId,
+    version,
+    tag: z.string(),
+    formerTags: list(z.string()),
+    typeId: packTypeId,
+    owner: z.string().nullable(),
+    homePlaceId: placeId.nullable(),
+    inServiceAt: moment.nullable(),
+    fieldPack: z.boolean(),
+    smart,
+    deliveryId: deliveryId.nullable(),
+    records: list(recordAnswer),
+    siblings: z
+      .strictObject({ capacity: siblingWear.optional(), resistance: siblingWear.optional() })
+      .describe('What other packs of its type taught about how they wear.') as z.ZodType<Siblings>,
+  })
+  .meta({ id: 'PackDetails' });
+
+export const historiesAnswer = z
+  .strictObject({
+    placeTemperatures: list(placeTemperature).describe('The same for every pack, so it is sent once.'),
+    packs: list(
+      z.strictObject({
+        facts: z.strictObject({
+          id: packId,
+          ...typeFacts,
+          fieldPack: z.boolean(),
+          smart,
+          inServiceAt: moment.nullable(),
+        }) satisfies z.ZodType<Omit<PackFacts, 'placeTemperatures'>>,
+        records: list(recordAnswer),
+      }),
+    ),
+    next: packId.nullable().describe('The id to ask on from; null after the last.'),
+    total: count,
+  })
+  .describe('Some packs’ facts and records, for judging them elsewhere.')
+  .meta({ id: 'Histories' });
+
+export const appendAnswer = z
+  .strictObject({
+    packId,
+    records: list(recordAnswer).describe(
+      'The records as they now stand in the ledger, those that had arrived before included.',
+    ),
+  })
+  .meta({ id: 'Appended' });

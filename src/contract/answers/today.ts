@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { TASK_KINDS } from '../../core/assess';
+import { taskItem, watchItem } from './incidents';
+import { finding, packId, packRowShape, releaseNeed } from './packs';
+import { clockShape } from './people';
+import { roundAnswer } from './rounds';
+import { count, list, moment } from './schema';
+
+export const todayItem = z
+  .strictObject({
+    ...packRowShape,
+    finding: finding.nullable().describe('The gravest finding; null when only the calendar asks.'),
+    needs: list(releaseNeed).describe(
+      'What a release wants, as of the latest record; a watch may be over since.',
+    ),
+  })
+  .describe('One line of Today: a pack that needs hands, and what was found.')
+  .meta({ id: 'TodayItem' });
+
+export const dueGroup = z
+  .strictObject({
+    do: z.enum(TASK_KINDS),
+    total: count,
+    overdue: count,
+    firstDueAt: moment,
+    packs: list(z.strictObject({ id: packId, tag: z.string(), dueAt: moment })).describe(
+      'The first few, soonest first.',
+    ),
+  })
+  .describe('One kind of routine and the packs it is due for.')
+  .meta({ id: 'DueGroup' });
+
+export const todayAnswer = z
+  .strictObject({
+    ...clockShape,
+    counts: z.strictObject({
+      packs: count,
+      inBand: count,
+      withinAllowance: count,
+      overdue: count,
+      unmeasured: count,
+      outOfUse: count,
+      watch: count,
+      noRule: count.describe('Packs no storage rule applies to; they are no part of the compliance share.'),
+    }),
+    outOfBand: list(todayItem).describe('Packs outside their band, the most urgent first; only so many.'),
+    outOfBandTotal: count,
+    held: list(todayItem).describe('Packs that wait for a person’s decision.'),
+    heldTotal: count,
+    toMeasure: list(todayItem).describe('Packs to be measured, or read again, within the horizon.'),
+    toMeasureTotal: count,
+    due: list(dueGroup).describe('What the calendar asks within a week, the most pressing task first.'),
+    openRounds: list(roundAnswer),
+    watches: list(watchItem).describe('Packs watched from a distance, the soonest over first.'),
+    tasks: list(taskItem).describe('Follow-ups of open incidents, the soonest due first.'),
+    leaving: list(todayItem).describe(
+      'Packs on their way to a recycler whose next step waits, and none that waits for a time beyond the horizon.',
+    ),
+    leavingTotal: count,
+  })
+  .meta({ id: 'Today' });

@@ -1,0 +1,23 @@
+/** Lists a form offers and an answer is checked against; apart from the schemas, so that a browser need not fetch these. */
+
+export const PLACE_KINDS = [
+  'cabinet',
+  'box',
+  'bag',
+  'shelf',
+  'vehicle',
+  'outdoors',
+  'recycling',
+  'other',
+] as const;
+
+export const LABEL_SHEETS = {
+  'a4-21': { name: 'A4, 21 labels 63 × 38 mm', columns: 3, rows: 7 },
+  'a4-14': { name: 'A4, 14 labels 99 × 38 mm', columns: 2, rows: 7 },
+  'a4-40': { name: 'A4, 40 labels 52 × 29 mm', columns: 4, rows: 10 },
+  roll: { name: 'Roll, 62 × 29 mm, one a page', columns: 1, rows: 1 },
+} as const;
+export type LabelSheet = keyof typeof LABEL_SHEETS;
+
+/** More rows than this nobody works off in a day; the rest is a link to Packs. */
+export const TODAY_LIMIT = 60;

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { incidentAnswer, incidentRow } from '../answers/incidents';
+import { list } from '../answers/schema';
+import { incidentRequest } from '../incident';
+import type { Operations } from './operation';
+
+export const incidentOperations = {
+  'GET /incidents': {
+    summary: 'The incidents, or those a pack is named in.',
+    action: 'register.read',
+    query: z.object({ pack: z.uuid().optional() }),
+    answer: list(incidentRow),
+  },
+  'GET /incidents/:id': {
+    summary: 'An incident with its log.',
+    action: 'register.read',
+    answer: incidentAnswer,
+  },
+  'POST /incidents': {
+    summary: 'Report an incident, or add to its log. Who may add what depends on the entry.',
+    action: 'incident.report',
+    body: incidentRequest,
+    answer: incidentAnswer,
+  },
+} as const satisfies Operations;

@@ -1,0 +1,25 @@
+export type { MediaType, Operation } from './operation';
+export { successOf } from './operation';
+import { endOfLifeOperations } from './endOfLife';
+import { incidentOperations } from './incidents';
+import type { Operations } from './operation';
+import { packOperations } from './packs';
+import { peopleOperations } from './people';
+import { registerOperations } from './register';
+import { reportOperations } from './reports';
+import { roundOperations } from './rounds';
+import { serverOperations } from './server';
+
+/** Everything the server can be asked, feature by feature. The routes, the description and the browser's client derive from this. */
+export const OPERATIONS = {
+  ...serverOperations,
+  ...peopleOperations,
+  ...registerOperations,
+  ...packOperations,
+  ...roundOperations,
+  ...incidentOperations,
+  ...endOfLifeOperations,
+  ...reportOperations,
+} as const satisfies Operations;
+
+export type KnownOperation = keyof typeof OPERATIONS;
