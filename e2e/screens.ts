@@ -1,0 +1,259 @@
+import type { Page } from '@playwright/test';
+import { test as base, cells, expect, signedIn, standing } from './malle';
+
+/** Every main screen with something done on it, one test each, on one page that lives as long as its worker. */
+
+const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
+  ['Today', () => Promise.resolve()],
+  ['Packs', (page) => go(page, '/packs')],
+  ['a pack', (page) => pack(page, 'HX-11')],
+  [
+    'a pack out of use, a finding open',
+    async (page) => {
+      await pack(page, 'FW-03');
+      await standing(page).getByText('why').first().click();
+    },
+  ],
+  [
+    'a reading typed',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await cells(page).fill('384 383 385 384 384 340');
+    },
+  ],
+  [
+    'a reading refused',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await cells(page).fill('384 383');
+      await cells(page).press('Enter');
+    },
+  ],
+  [
+    'a correction',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await page
+        .getByRole('button', { name: /^Correct record/ })
+        .first()
+        .click();
+    },
+  ],
+  ['receiving', (page) => go(page, '/packs/receive')],
+  ['House rules', (page) => go(page, '/rules')],
+  [
+    'House rules with a preview and a refused value',
+    async (page) => {
+      await go(page, '/rules');
+      await page.getByRole('button', { name: 'Change the rules' }).click();
+      await page.getByRole('textbox', { name: 'Spread to watch, over', exact: true }).fill('30');
+      await expect(page.getByRole('region', { name: 'Preview' })).toContainText('judged twice in');
+      await page.getByRole('textbox', { name: 'Storage target, LiPo' }).fill('often');
+      await page.evaluate(() => window.scrollTo(0, 0));
+    },
+  ],
+  [
+    'a charge typed',
+    async (page) => {
+      await pack(page, 'HX-11');
+      await page.getByRole('button', { name: /^Charge/ }).click();
+      await page.getByRole('textbox', { name: 'mAh moved' }).fill('plenty');
+      await page.keyboard.press('Enter');
+    },
+  ],
+  [
+    'trends with their figures open',
+    async (page) => {
+      await pack(page, 'HX-05');
+      await page.getByText('As figures').first().click();
+    },
+  ],
+  [
+    'Bench sums laid out for a pack',
+    async (page) => {
+      await go(page, '/bench');
+      await page.getByRole('textbox', { name: 'Lay out for the pack' }).fill('HX-06');
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('status', { name: 'Charging time: result' })).toContainText('min');
+    },
+  ],
+  [
+    'the storage record',
+    async (page) => {
+      await go(page, '/storage');
+      await expect(page.getByRole('region', { name: 'Hours' })).toBeVisible();
+    },
+  ],
+  [
+    'pack types',
+    async (page) => {
+      await go(page, '/settings/types');
+      await page.getByRole('link', { name: /Mapping hexacopter/ }).click();
+    },
+  ],
+  ['people', (page) => go(page, '/settings/people/new')],
+  [
+    'the key sheet',
+    async (page) => {
+      await page.keyboard.press('?');
+    },
+  ],
+  ['an unknown tag', (page) => go(page, '/tag/ZZ-99')],
+  ['Rounds', (page) => go(page, '/rounds')],
+  ['a round with a row being typed', (page) => round(page, 'Put-away after flying')],
+  ['a season start', (page) => round(page, 'Season start')],
+  [
+    'a round’s summary',
+    async (page) => {
+      await round(page, 'Put-away after flying');
+      await page.getByRole('link', { name: 'Summary' }).click();
+      await expect(page.getByRole('region', { name: /^To see to/ })).toBeVisible();
+    },
+  ],
+  [
+    'a bench sheet',
+    async (page) => {
+      await round(page, 'Scheduled inspection');
+      await page.getByRole('link', { name: 'Bench sheet' }).click();
+      await expect(page.getByRole('button', { name: 'Print' })).toBeVisible();
+    },
+  ],
+  [
+    'an inspection with something found',
+    async (page) => {
+      await pack(page, 'HX-07');
+      await page.getByRole('button', { name: /^Inspection/ }).click();
+      await page.getByRole('group', { name: 'Swelling' }).getByRole('button', { name: 'fail' }).click();
+    },
+  ],
+  ['Stowage', (page) => go(page, '/packs/stowage')],
+  [
+    'the map being arranged',
+    async (page) => {
+      await go(page, '/packs/stowage');
+      const arrange = page.getByRole('button', { name: 'Arrange the map' });
+      if (await arrange.isVisible()) await arrange.click();
+    },
+  ],
+  ['what happened', (page) => go(page, '/incidents/new')],
+  ['an incident’s card', (page) => go(page, '/incidents/new/crash')],
+  [
+    'an incident being logged',
+    async (page) => {
+      await go(page, '/incidents/new/other/log');
+      await page.getByRole('textbox', { name: 'Packs' }).fill('HX');
+    },
+  ],
+  [
+    'an incident',
+    async (page) => {
+      await go(page, '/incidents');
+      await page.getByRole('link', { name: /^Overcharged/ }).click();
+      await expect(page.getByRole('region', { name: 'Log', exact: true })).toBeVisible();
+    },
+  ],
+  ['Holds', (page) => go(page, '/incidents/holds')],
+  [
+    'a decision',
+    async (page) => {
+      await pack(page, 'IQ-09');
+      await page.getByRole('link', { name: 'Decide about it' }).click();
+      await page.getByText('Retire', { exact: true }).click();
+      await expect(page.getByRole('region', { name: 'Health and trends' })).toBeVisible();
+    },
+  ],
+  ['decisions waiting', (page) => go(page, '/end-of-life/decisions')],
+  [
+    'a step on the way out',
+    async (page) => {
+      await go(page, '/end-of-life/board');
+      await page.getByRole('button', { name: /TR-13/ }).click();
+    },
+  ],
+  ['several retired', (page) => go(page, '/end-of-life/batch')],
+  [
+    'a consignment',
+    async (page) => {
+      await go(page, '/end-of-life/consignments');
+      await page.getByRole('link', { name: /metals yard.*handed over/ }).click();
+      await expect(page.getByRole('region', { name: 'Receipt' })).toBeVisible();
+    },
+  ],
+  ['a recovery refused', (page) => recovery(page)],
+  [
+    'reports',
+    async (page) => {
+      await go(page, '/reports');
+      await expect(page.getByRole('region', { name: 'Holds and their length', exact: true })).toBeVisible();
+    },
+  ],
+  ['recyclers', (page) => go(page, '/settings/recyclers/new')],
+  ['a delivery', (page) => go(page, '/packs/deliver')],
+  ['labels', (page) => go(page, '/packs/labels')],
+  ['places', (page) => go(page, '/settings/places/new')],
+  ['one’s calendar', (page) => go(page, '/settings/calendar')],
+  [
+    'checklists being changed',
+    async (page) => {
+      await go(page, '/rules');
+      await page.getByRole('button', { name: 'Change the rules' }).click();
+      await page.getByRole('button', { name: 'Add an item' }).click();
+      await page.evaluate(() => window.scrollTo(0, 0));
+    },
+  ],
+];
+
+async function recovery(page: Page): Promise<void> {
+  await pack(page, 'FW-03');
+  await go(page, `${new URL(page.url()).pathname}/recovery`);
+}
+
+async function round(page: Page, kind: string): Promise<void> {
+  await go(page, '/rounds');
+  await page.getByRole('combobox', { name: 'For' }).selectOption({ label: kind });
+  await page.getByRole('button', { name: /^Begin with/ }).click();
+  await page.getByRole('textbox', { name: /^[A-Z]{2}-\d\d$/ }).fill('3');
+}
+
+async function go(page: Page, path: string): Promise<void> {
+  await page.goto(new URL(path, page.url()).href);
+  await expect(page.getByRole('main')).not.toContainText('Fetching');
+}
+
+async function pack(page: Page, tag: string): Promise<void> {
+  await page.getByRole('combobox', { name: /Scan or type/ }).fill(tag);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
+}
+
+/** The custodian's page, kept from test to test: forty sign-ins would cost more than the screens. */
+const walk = base.extend<{ leave: undefined }, { onPhone: boolean; walker: Page }>({
+  onPhone: [false, { scope: 'worker', option: true }],
+  walker: [
+    async ({ browser, register, onPhone }, use) => {
+      const page = await signedIn(browser, register, 'Ineke Varrow', { phone: onPhone });
+      await use(page);
+      await page.context().close();
+    },
+    { scope: 'worker' },
+  ],
+  leave: [
+    async ({ walker }, use) => {
+      await use(undefined);
+      // Closes what is open and forgets what was typed.
+      await walker.keyboard.press('Escape');
+      await walker.evaluate(() => localStorage.clear());
+    },
+    { auto: true },
+  ],
+});
+
+/** One test a screen. */
+export function onEachScreen(phone: boolean, check: (page: Page) => Promise<void>): void {
+  walk.use({ onPhone: phone });
+  for (const [name, open] of SCREENS)
+    walk(name, async ({ walker }) => {
+      await open(walker);
+      await check(walker);
+    });
+}
