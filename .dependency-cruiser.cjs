@@ -8,7 +8,7 @@ const features = (layer, ...others) =>
     .filter((entry) => entry.isDirectory() && !others.includes(entry.name))
     .map(({ name }) => name)
     .join('|');
-const WEB_FEATURES = features('web', 'app', 'kit', 'workers', 'testing');
+const WEB_FEATURES = features('web', 'app', 'domain', 'kit', 'workers', 'testing');
 const SERVER_FEATURES = features('server', 'platform', 'testing', 'commands');
 
 module.exports = {
@@ -60,7 +60,7 @@ module.exports = {
     {
       name: 'web-features-keep-apart',
       severity: 'error',
-      comment: 'What two features need lies in app/ or kit/.',
+      comment: 'What two features need lies in domain/, kit/ or app/.',
       from: { path: `^src/web/(${WEB_FEATURES})/` },
       to: { path: `^src/web/(${WEB_FEATURES})/`, pathNot: '^src/web/$1/' },
     },
@@ -94,6 +94,20 @@ module.exports = {
       severity: 'error',
       from: { path: path('web/kit') },
       to: { path: '^src/web/(?!kit/)' },
+    },
+    {
+      name: 'web-domain-knows-no-feature',
+      severity: 'error',
+      from: { path: path('web/domain') },
+      to: { path: `^src/web/(${WEB_FEATURES})/` },
+    },
+    {
+      name: 'records-know-no-page',
+      severity: 'error',
+      comment:
+        'Forms and timeline serve the page of a pack; they know nothing of it, of decisions or of the list.',
+      from: { path: path('web/packs/records') },
+      to: { path: '^src/web/packs/(pack|decisions|register)/' },
     },
     {
       name: 'platform-has-no-domain',

@@ -14,7 +14,7 @@ export default defineConfig({
     react(),
     tailwindcss(),
     // Keeps the application itself on the device, so that it opens where there is no network. Data is not its business:
-    // see src/web/app/lastTold.ts.
+    // see src/web/app/offlineCopy.ts.
     VitePWA({
       injectRegister: null,
       registerType: 'autoUpdate',

@@ -1,4 +1,4 @@
-import { filtered, listedPacks, sorted, sortFrom } from '../src/web/packs/listing';
+import { filtered, listedPacks, sorted, sortFrom } from '../src/web/packs/register/listing';
 import { aRow, REGISTER } from '../src/web/testing/rows';
 import { median, ms, say } from './measure';
 

@@ -56,9 +56,28 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   await expect(standing(page)).toContainText('Do not fly it before it is.');
   await expect(standing(page)).not.toContainText('May be flown');
 
-  // The network is back: what was written is sent by itself, and the page is of now.
+  // In the list of packs, too, what was seen here outranks what the register last told.
+  await page.goto(`${register.url}/packs`);
+  const listed = page.getByRole('row').or(page.getByRole('listitem')).filter({ hasText: 'HX-10' }).first();
+  await expect(listed).toContainText(/hold/i);
+  await scanned(page, 'HX-10');
+  await expect(standing(page)).not.toContainText('May be flown');
+
+  // The network is back: what was written is sent by itself, and the page is of now. At no moment is the pack green again.
+  await page.evaluate(() => {
+    const seen: string[] = [];
+    Object.assign(window, { seen });
+    const look = () => {
+      const block = document.querySelector('[aria-label="How it stands"]');
+      if (block?.textContent.includes('May be flown')) seen.push(block.textContent);
+    };
+    new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
+  });
   await register.start();
   await expect(standing(page)).toContainText('Leak or smell', { timeout: 30_000 });
+  await expect(page.getByRole('banner')).not.toContainText('waiting');
+  await page.waitForTimeout(1_500);
+  expect(await page.evaluate(() => (window as unknown as { seen: string[] }).seen)).toEqual([]);
   await expect(page.getByRole('banner')).not.toContainText('waiting');
   const incidents = (await (await page.request.get('/api/incidents')).json()) as IncidentRow[];
   expect(incidents.filter(({ kind }) => kind === 'leak')).toHaveLength(1);

@@ -144,3 +144,17 @@ test('the packs are filtered by typing, sorted by a press, and the address remem
   await custodian.getByRole('button', { name: 'Show all 60' }).click();
   await expect(custodian.getByText('60 packs')).toBeVisible();
 });
+
+test('a capacity without its unit is asked about where it may be either', async ({ custodian }) => {
+  await custodian.goto('/settings/types/new');
+  await custodian.getByRole('textbox', { name: 'Name' }).fill('Heavy lifter');
+  await custodian.getByRole('textbox', { name: 'Cells in series' }).fill('12');
+  const capacity = custodian.getByRole('textbox', { name: 'Capacity, mAh or Ah' });
+  await capacity.fill('22');
+  await custodian.getByRole('button', { name: 'Add it' }).click();
+  await expect(custodian.getByText('22 mAh, or 22 Ah? Write the unit with it.').first()).toBeVisible();
+  await expect(capacity).toHaveValue('22');
+  await capacity.fill('22 Ah');
+  await custodian.getByRole('button', { name: 'Add it' }).click();
+  await expect(custodian.getByRole('link', { name: /Heavy lifter LiPo 12S 22 Ah/ })).toBeVisible();
+});

@@ -19,6 +19,16 @@ import {
   wholeFigure,
 } from './fields';
 
+/** A bare 22 may be the one or the other, and is off by a thousand if it is guessed. */
+const capacityMah = z
+  .number({
+    error: ({ input }) =>
+      typeof input === 'string' && /^\d+([.,]\d+)?$/.test(input)
+        ? `${input} mAh, or ${input} Ah? Write the unit with it.`
+        : 'The capacity is missing or not a number.',
+  })
+  .pipe(wholeFigure(10, 200_000, 'The capacity', 'mAh'));
+
 /** What a pack type's label says; a claim until measured. */
 export const packTypeForm = z
   .strictObject({
@@ -26,7 +36,7 @@ export const packTypeForm = z
     chemistry: z.enum(CHEMISTRIES, 'Choose a chemistry.'),
     series: wholeFigure(1, 24, 'The number of cells in series', ''),
     parallel: wholeFigure(1, 20, 'The number in parallel', ''),
-    capacityMah: wholeFigure(10, 200_000, 'The capacity', 'mAh'),
+    capacityMah,
     continuousC: figure(0.1, 500, 'The continuous rating', 'C').nullable(),
     burstC: figure(0.1, 1_000, 'The burst rating', 'C').nullable(),
     chargeC: figure(0.05, 20, 'The highest charge rate', 'C').nullable(),

@@ -117,7 +117,7 @@ let tags = 0;
 const post = async (path: string, body: object) =>
   (await custodian.post(`/api${path}`).send(body).expect(201)).body as { id: string; version: number };
 
-async function lying(): Promise<void> {
+async function layDownRegister(): Promise<void> {
   typeId = (await addType(custodian)).id;
   pack = await addPack(custodian, typeId, 'API-1');
   const write = { packId: pack.id, records: [readingBody([3850, 3850, 3850, 3840])] };
@@ -288,7 +288,7 @@ function undescribed(name: string, response: { status: number; type: string; bod
 }
 
 describe('as it is described', () => {
-  beforeAll(lying);
+  beforeAll(layDownRegister);
 
   it.each(NAMES.filter((name) => name !== 'GET /live'))('%s is called and answered', async (name) => {
     const agent = name.includes('/session') ? await test.as('deputy') : custodian;

@@ -6,7 +6,7 @@ import { App } from './app/App';
 import { useDrafts } from './app/drafts';
 import { keepApplication } from './app/keepApplication';
 import { useOutbox } from './app/outbox';
-import { keepWhatIsTold } from './app/queries';
+import { keepOfflineCopies } from './app/queries';
 import { shareAcrossTabs } from './app/tabs';
 import { startTheme, useTheme } from './app/theme';
 
@@ -14,7 +14,7 @@ import { startTheme, useTheme } from './app/theme';
 setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
 startTheme();
 shareAcrossTabs(useDrafts, useOutbox, useTheme);
-keepWhatIsTold();
+keepOfflineCopies();
 window.addEventListener('load', keepApplication);
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -57,12 +57,12 @@ export function refusalsOf(
   now: Instant,
   circumstances: Circumstances,
 ): readonly RecordRefusal[] {
-  const asked: Asked = { pack, records, draft, actor, now, circumstances };
+  const asked: AtTheGate = { pack, records, draft, actor, now, circumstances };
   return [...refusedTime(records, draft, now), ...refusedBody(asked)];
 }
 
 /** One draft at the gate, and all that is looked at to let it in. */
-export interface Asked<Draft extends RecordDraft = RecordDraft> {
+export interface AtTheGate<Draft extends RecordDraft = RecordDraft> {
   readonly pack: PackFacts;
   readonly records: readonly PackRecord[];
   readonly draft: Draft;
@@ -80,7 +80,7 @@ function refusedTime(records: readonly PackRecord[], draft: RecordDraft, now: In
   return [];
 }
 
-function refusedBody(asked: Asked): RecordRefusal[] {
+function refusedBody(asked: AtTheGate): RecordRefusal[] {
   const { pack, records, draft } = asked;
   if (draft.kind !== 'note' && draft.kind !== 'incident' && draft.kind !== 'correction' && isRecycled(asked))
     return [{ code: 'recycled', field: 'kind' }];
@@ -127,15 +127,15 @@ function refusedBody(asked: Asked): RecordRefusal[] {
 }
 
 /** Only a pack whose ledger holds a step towards the recycler needs folding to tell. */
-function isRecycled({ pack, records }: Asked): boolean {
+function isRecycled({ pack, records }: AtTheGate): boolean {
   return records.some(({ kind }) => kind === 'disposal') && fold(pack, records).life.state === 'recycled';
 }
 
-function throughItsOwn({ circumstances }: Asked, what: 'incident' | 'consignment'): RecordRefusal[] {
+function throughItsOwn({ circumstances }: AtTheGate, what: 'incident' | 'consignment'): RecordRefusal[] {
   return circumstances.through === what ? [] : [{ code: 'through-its-own', field: 'kind', what }];
 }
 
-function watchRuns({ pack, records, now, circumstances }: Asked, incidentId: string): boolean {
+function watchRuns({ pack, records, now, circumstances }: AtTheGate, incidentId: string): boolean {
   const { watch } = assess(fold(pack, records), circumstances.rules, now);
   return watch !== null && watch.incidentId === incidentId && now < watch.until;
 }
@@ -194,7 +194,7 @@ function refusedVolts(
   );
 }
 
-function refusedCorrection(asked: Asked<Extract<RecordDraft, { kind: 'correction' }>>): RecordRefusal[] {
+function refusedCorrection(asked: AtTheGate<Extract<RecordDraft, { kind: 'correction' }>>): RecordRefusal[] {
   const { pack, records, draft, actor } = asked;
   const corrected = records.find((record) => record.id === draft.supersedes);
   if (!corrected || !isCorrectable(corrected)) return [{ code: 'corrects-nothing', field: 'supersedes' }];
@@ -218,7 +218,11 @@ function refusedCorrection(asked: Asked<Extract<RecordDraft, { kind: 'correction
 }
 
 /** What a use should have been is held to what the use itself is, at its own time: a correction signs no held pack out. */
-function refusedUseInstead(asked: Asked, corrected: PackRecord, replacement: Correctable): RecordRefusal[] {
+function refusedUseInstead(
+  asked: AtTheGate,
+  corrected: PackRecord,
+  replacement: Correctable,
+): RecordRefusal[] {
   if (replacement.kind !== 'charge' && replacement.kind !== 'flight' && replacement.kind !== 'moved')
     return [];
   const draft = { ...replacement, id: corrected.id, at: corrected.at, supersedes: null };
@@ -239,7 +243,7 @@ export function isCorrectable(record: PackRecord): record is PackRecord & Correc
  * inspection found is only taken back once another found the pack sound.
  */
 function wouldRelease(
-  { pack, records, draft, actor, now, circumstances: { rules } }: Asked,
+  { pack, records, draft, actor, now, circumstances: { rules } }: AtTheGate,
   corrected: PackRecord,
 ): RecordRefusal[] {
   const before = assess(fold(pack, records), rules, now);

@@ -4,7 +4,7 @@ import { DAY_MS } from '../measure';
 import type { Instant } from '../measure';
 import { fold } from '../record';
 import type { AnsweredFinding, RecordDraft, WatchAfter } from '../record';
-import type { Asked } from './admit';
+import type { AtTheGate } from './admit';
 import { CLOCK_SLACK_MS } from './clockSlack';
 
 export type DecisionRefusal =
@@ -28,7 +28,7 @@ const LONGEST_WATCH_MS = 2 * 366 * DAY_MS;
 
 /** Whether a person may decide this now. The evidence is looked for in the records, not taken from the request. */
 export function refusedDecision(
-  asked: Asked<Extract<RecordDraft, { kind: 'decision' }>>,
+  asked: AtTheGate<Extract<RecordDraft, { kind: 'decision' }>>,
 ): readonly DecisionRefusal[] {
   const { pack, records, draft, now, circumstances } = asked;
   const { what } = draft.payload;
@@ -118,7 +118,7 @@ export function refusedConfirmation({
   records,
   draft,
   actor,
-}: Asked<Extract<RecordDraft, { kind: 'confirmation' }>>): readonly DecisionRefusal[] {
+}: AtTheGate<Extract<RecordDraft, { kind: 'confirmation' }>>): readonly DecisionRefusal[] {
   const { life, lastRecordAt } = fold(pack, records);
   if (life.state !== 'retiring' || life.decisionId !== draft.payload.decisionId)
     return [{ code: 'no-second-wanted', field: 'payload.decisionId' }];

@@ -7,7 +7,7 @@ import { HOUR_MS } from '../measure';
 import type { Instant } from '../measure';
 import { fold } from '../record';
 import type { PackHistory, RecordDraft } from '../record';
-import type { Asked } from './admit';
+import type { AtTheGate } from './admit';
 import { CLOCK_SLACK_MS } from './clockSlack';
 
 export type DisposalRefusal =
@@ -35,7 +35,7 @@ export type DisposalRefusal =
 
 /** Whether a step towards the recycler may be taken now, with the check it stands for. */
 export function refusedDisposal(
-  asked: Asked<Extract<RecordDraft, { kind: 'disposal' }>>,
+  asked: AtTheGate<Extract<RecordDraft, { kind: 'disposal' }>>,
 ): readonly DisposalRefusal[] {
   const { pack, records, draft } = asked;
   const { payload } = draft;
@@ -49,7 +49,12 @@ export function refusedDisposal(
 }
 
 function refusedCheck(
-  { pack, draft, now, circumstances: { rules, places } }: Asked<Extract<RecordDraft, { kind: 'disposal' }>>,
+  {
+    pack,
+    draft,
+    now,
+    circumstances: { rules, places },
+  }: AtTheGate<Extract<RecordDraft, { kind: 'disposal' }>>,
   history: PackHistory,
 ): DisposalRefusal[] {
   const { payload, at } = draft;

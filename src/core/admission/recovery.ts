@@ -8,7 +8,7 @@ import type { PackFacts } from '../pack';
 import { fold } from '../record';
 import type { PackHistory, RecordDraft } from '../record';
 import type { HouseRules } from '../rules';
-import type { Asked } from './admit';
+import type { AtTheGate } from './admit';
 
 export type RecoveryRefusal =
   | { readonly code: 'recovery-lacks'; readonly field: string; readonly lacks: readonly RecoveryLack[] }
@@ -67,7 +67,7 @@ export function refusedRecovery({
   draft,
   now,
   circumstances: { rules },
-}: Asked<Extract<RecordDraft, { kind: 'recovery' }>>): readonly RecoveryRefusal[] {
+}: AtTheGate<Extract<RecordDraft, { kind: 'recovery' }>>): readonly RecoveryRefusal[] {
   const { payload } = draft;
   const history = fold(pack, records);
   const assessment = assess(history, rules, now);

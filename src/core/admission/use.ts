@@ -4,7 +4,7 @@ import { MINUTE_MS } from '../measure';
 import type { Instant } from '../measure';
 import { fold } from '../record';
 import type { RecordDraft } from '../record';
-import type { Asked } from './admit';
+import type { AtTheGate } from './admit';
 import type { PlaceUse } from './circumstances';
 
 export type UseRefusal =
@@ -19,7 +19,7 @@ type UseDraft = Extract<RecordDraft, { kind: 'charge' | 'flight' | 'moved' }>;
  * arrives late is judged by when the use began, by what is known of that time now: a flight that began before the pack
  * was held is evidence, one that began after is not taken.
  */
-export function refusedUse(asked: Asked<UseDraft>): UseRefusal[] {
+export function refusedUse(asked: AtTheGate<UseDraft>): UseRefusal[] {
   const { draft, circumstances } = asked;
   if (draft.kind !== 'moved') {
     const verdict = verdictAt(asked, startOf(draft));
@@ -46,7 +46,7 @@ function startOf(draft: Exclude<UseDraft, { kind: 'moved' }>): Instant {
   return draft.at - (draft.payload.minutes ?? 0) * MINUTE_MS;
 }
 
-function verdictAt({ pack, records, circumstances: { rules } }: Asked, at: Instant): Verdict | null {
+function verdictAt({ pack, records, circumstances: { rules } }: AtTheGate, at: Instant): Verdict | null {
   const known = records.filter((record) => record.at <= at);
   return outOfUseAt(fold(pack, known), rules, at);
 }

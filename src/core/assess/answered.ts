@@ -78,15 +78,15 @@ function answerTo(
       ) ?? null
     );
   }
-  const standing = about.filter((release) => stillStands(history, release, finding));
+  const valid = about.filter((release) => stillStands(history, release, finding));
   const known = new Set(
-    standing.flatMap(({ what }) =>
+    valid.flatMap(({ what }) =>
       what.answers.filter(({ rule }) => rule === finding.rule).flatMap(({ records }) => records),
     ),
   );
   if (!finding.records.every((id) => known.has(id))) return null;
   return (
-    standing.findLast(({ what }) =>
+    valid.findLast(({ what }) =>
       what.answers.some(
         ({ rule, records }) =>
           rule === finding.rule &&

@@ -48,18 +48,18 @@ export interface LoadCheck {
   /** Sustained load as a share of the rating, 0 to 1 and more. */
   readonly share: number;
   /** `gentle` up to half the rating, `hard` up to all of it, `over` beyond. */
-  readonly standing: 'gentle' | 'hard' | 'over';
+  readonly effort: 'gentle' | 'hard' | 'over';
 }
 
 /**
  * Rated load: continuous amps = C × Ah; for long life sustained load stays within half of it.
- * @example loadCheck(5, 20, 50) // => { ratedA: 100, share: 0.5, standing: 'gentle' }
- * @example loadCheck(5, 20, 101).standing // => 'over'
+ * @example loadCheck(5, 20, 50) // => { ratedA: 100, share: 0.5, effort: 'gentle' }
+ * @example loadCheck(5, 20, 101).effort // => 'over'
  */
 export function loadCheck(capacityAh: number, continuousC: number, sustainedA: number): LoadCheck {
   const ratedA = continuousC * capacityAh;
   const share = sustainedA / ratedA;
-  return { ratedA, share, standing: share <= 0.5 ? 'gentle' : share <= 1 ? 'hard' : 'over' };
+  return { ratedA, share, effort: share <= 0.5 ? 'gentle' : share <= 1 ? 'hard' : 'over' };
 }
 
 /**

@@ -4,7 +4,7 @@ import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
 import { leakedPercent } from '../storage';
-import { median, standing } from './points';
+import { median, currentValue } from './points';
 import type { Point } from './points';
 
 /** A rested reading, or a charge brought to full, that fixes every cell's charge at a moment. */
@@ -222,5 +222,5 @@ export function isPlausible({ value }: Pick<Point, 'value'>): boolean {
  */
 export function healthShare(points: readonly Point[], at: Instant = Infinity): number {
   const known = points.filter((point) => point.at <= at && isPlausible(point));
-  return (standing(known, AGREEING)?.value ?? 100) / 100;
+  return (currentValue(known, AGREEING)?.value ?? 100) / 100;
 }

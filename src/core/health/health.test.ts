@@ -29,7 +29,7 @@ import {
   recurrence,
   runTimeLoss,
   runTimes,
-  standing,
+  currentValue,
   trendBand,
   trendOf,
   weakAfterUse,
@@ -109,7 +109,7 @@ describe('capacity', () => {
       reading(i * 48 + 4, i === 4 ? [3750, 3770, 3740, 3770] : [3770, 3770, 3740, 3770]),
     ]).flat();
     const { history, rested } = told(records);
-    const now = standing(capacityPoints(history, rested))!;
+    const now = currentValue(capacityPoints(history, rested))!;
     expect(now.value).toBeCloseTo((2310 / 0.775 / 3300) * 100, 6);
   });
 

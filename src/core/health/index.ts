@@ -8,7 +8,7 @@ export type { OddCharge } from './oddCharges';
 export type { Direction, Forecast } from './forecast';
 export { forecast, trendBand } from './forecast';
 export type { Point } from './points';
-export { median, standing } from './points';
+export { median, currentValue } from './points';
 export type { CellStanding, Course, HealthReport, Measure, MeasureId } from './report';
 export { cellsCompared, healthReport } from './report';
 export type { CellFactor } from './resistance';

@@ -24,7 +24,7 @@ export function median(values: readonly number[]): number {
 const JUDGED_BY = 3;
 
 /** What a measure says now: the median of its latest values, and their records. Null when there are none. */
-export function standing(points: readonly Point[], judgedBy = JUDGED_BY): Point | null {
+export function currentValue(points: readonly Point[], judgedBy = JUDGED_BY): Point | null {
   const latest = points.slice(-judgedBy);
   const last = latest.at(-1);
   if (!last) return null;

@@ -1,5 +1,5 @@
-export type { AnsweredItem, Marks, Swelling } from './answered';
-export { SWELLINGS, answeredItems, nextAnswer, photosMissing, thickerPercent } from './answered';
+export type { AnsweredItem, Marks, Swelling } from './checklistAnswers';
+export { SWELLINGS, answeredItems, nextAnswer, photosMissing, thickerPercent } from './checklistAnswers';
 export type {
   Answer,
   ChecklistItem,

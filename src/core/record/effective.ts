@@ -1,8 +1,8 @@
 import type { Instant, PersonId, RecordId } from '../measure';
-import type { Correctable, PackRecord, Standing } from './record';
+import type { Correctable, PackRecord, Uncorrectable } from './record';
 
 /** A record as it counts once its corrections are applied. */
-export type EffectiveRecord = (Correctable | Standing) & {
+export type EffectiveRecord = (Correctable | Uncorrectable) & {
   readonly id: RecordId;
   readonly at: Instant;
   readonly by: PersonId;

@@ -46,7 +46,7 @@ export type {
   RecordKind,
   RecoveryEnding,
   RecoveryPayload,
-  Standing,
+  Uncorrectable,
   WatchAfter,
   WatchEndedPayload,
 } from './record';

@@ -202,7 +202,7 @@ export type RecoveryPayload =
     };
 
 /** What stands as it was written: decisions and steps are answered by later ones, not corrected. */
-export type Standing =
+export type Uncorrectable =
   | { readonly kind: 'incident'; readonly payload: IncidentPayload }
   | { readonly kind: 'watch-ended'; readonly payload: WatchEndedPayload }
   | { readonly kind: 'inspection-asked'; readonly payload: InspectionAskedPayload }
@@ -230,7 +230,7 @@ export interface CorrectionPayload {
 
 /** What may happen to a pack. Adding a kind here stops compilation wherever it must be thought about. */
 export type RecordBody =
-  | ((Correctable | Standing) & { readonly supersedes: null })
+  | ((Correctable | Uncorrectable) & { readonly supersedes: null })
   | { readonly kind: 'correction'; readonly payload: CorrectionPayload; readonly supersedes: RecordId };
 
 export type RecordKind = RecordBody['kind'];

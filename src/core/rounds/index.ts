@@ -4,5 +4,5 @@ export type { LookStep, SeasonState } from './seasonStart';
 export { lookSteps, seasonState, stopsLooking } from './seasonStart';
 export type { Unusual } from './unusual';
 export { unusual } from './unusual';
-export type { Standing } from './urgency';
+export type { Pressing } from './urgency';
 export { byUrgency, isPressing } from './urgency';

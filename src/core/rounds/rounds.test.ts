@@ -23,7 +23,7 @@ import {
   stopsLooking,
   unusual,
 } from '.';
-import type { Candidate, Standing } from '.';
+import type { Candidate, Pressing } from '.';
 
 const lipo = aPack();
 const NOW = START + 100 * HOUR_MS;
@@ -181,7 +181,7 @@ describe('season start', () => {
 });
 
 describe('urgency', () => {
-  const standing = (verdict: Standing['verdict'], next: Standing['next'] = null): Standing => ({
+  const standing = (verdict: Pressing['verdict'], next: Pressing['next'] = null): Pressing => ({
     verdict,
     next,
   });
@@ -205,7 +205,7 @@ describe('urgency', () => {
     );
   });
 
-  it.each<[string, Standing, boolean]>([
+  it.each<[string, Pressing, boolean]>([
     ['out of use', standing('hold', { do: 'set-apart', dueAt: null }), true],
     ['a storage job due in days', standing('fit', { do: 'store-down', dueAt: NOW + 4 * DAY_MS }), true],
     ['routine that is due', standing('fit', { do: 'top-up', dueAt: NOW }), true],

@@ -3,7 +3,7 @@ import { isTask, STEP_KINDS, VERDICTS } from '../assess';
 import type { Instant } from '../measure';
 
 /** What the order of a summary looks at. */
-export interface Standing {
+export interface Pressing {
   readonly verdict: Verdict;
   readonly next: Pick<NextStep, 'do' | 'dueAt'> | null;
 }
@@ -11,7 +11,7 @@ export interface Standing {
 const NEVER: Instant = Number.MAX_SAFE_INTEGER;
 
 /** The most urgent first: what is out of use, then what cannot wait, then by the clock. */
-export function byUrgency(a: Standing, b: Standing): number {
+export function byUrgency(a: Pressing, b: Pressing): number {
   return (
     outOfUse(b.verdict) - outOfUse(a.verdict) ||
     cannotWait(b) - cannotWait(a) ||
@@ -22,7 +22,7 @@ export function byUrgency(a: Standing, b: Standing): number {
 }
 
 /** Whether a pack asks for hands tonight: routine that comes round some day is no reason to go on. */
-export function isPressing({ verdict, next }: Standing, now: Instant): boolean {
+export function isPressing({ verdict, next }: Pressing, now: Instant): boolean {
   if (outOfUse(verdict) > 0) return true;
   if (next === null) return false;
   return !isTask(next.do) || (next.dueAt !== null && next.dueAt <= now);
@@ -32,10 +32,10 @@ function outOfUse(verdict: Verdict): number {
   return verdict === 'retire-advised' ? 2 : verdict === 'hold' ? 1 : 0;
 }
 
-function cannotWait({ next }: Standing): number {
+function cannotWait({ next }: Pressing): number {
   return next?.do === 'store-up-now' || next?.do === 'top-up' ? 1 : 0;
 }
 
-function stepRank({ next }: Standing): number {
+function stepRank({ next }: Pressing): number {
   return next ? STEP_KINDS.indexOf(next.do) : STEP_KINDS.length;
 }

@@ -60,7 +60,7 @@ interface Held {
   readonly percents: readonly number[];
   /** How much less any cell may hold than told. */
   readonly less: number;
-  /** The most each cell may hold: lying alone adds nothing to it. */
+  /** The most each cell may hold: resting alone adds nothing to it. */
   readonly mostPercents: readonly number[];
   readonly records: readonly RecordId[];
 }
@@ -89,7 +89,7 @@ export function carry(
   for (const one of evidence) {
     if (one.at > until) break;
     if (last && one.at > last.at) {
-      stretches.push(...lyingFrom(pack, last, held, one.at, storedPercent, rules.bleedDays));
+      stretches.push(...restingFrom(pack, last, held, one.at, storedPercent, rules.bleedDays));
       held = held && carriedTo(held, pack, last.at, one.at, storedPercent, rules.bleedDays);
     }
     if (held && one.kind !== 'read' && one.kind !== 'used') before.push(begun(one.records, held));
@@ -134,16 +134,16 @@ function carriedOn(base: CarriedBase, until: Instant): Carried {
   const { pack, rules, stretches, before, held, last, storedPercent } = base;
   const goesOn = last !== null && until > last.at;
   const now = held && goesOn ? carriedTo(held, pack, last.at, until, storedPercent, rules.bleedDays) : held;
-  const lying = goesOn ? lyingFrom(pack, last, held, until, storedPercent, rules.bleedDays) : [];
+  const resting = goesOn ? restingFrom(pack, last, held, until, storedPercent, rules.bleedDays) : [];
   return {
-    stretches: lying.length > 0 ? [...stretches, ...lying] : stretches,
+    stretches: resting.length > 0 ? [...stretches, ...resting] : stretches,
     contents: now && contentsOf(now),
     before,
     until: (later) => (last === null || later < last.at ? null : carriedOn(base, later)),
   };
 }
 
-function lyingFrom(
+function restingFrom(
   pack: PackFacts,
   { at, kind }: StorageEvidence,
   held: Held | null,
@@ -237,7 +237,7 @@ function heldAs(
   return { basis, since, percents, less, mostPercents, records };
 }
 
-/** The cells after lying alone: leaked, or bled to storage by the pack itself. Losing nothing and losing twice as much are in the range. */
+/** The cells after resting alone: leaked, or bled to storage by the pack itself. Losing nothing and losing twice as much are in the range. */
 function carriedTo(
   held: Held,
   { smart }: PackFacts,

@@ -64,7 +64,7 @@ export const STORAGE_STATES = [
 ] as const satisfies readonly StorageState['state'][];
 
 /** How far the records carry a pack, before its allowance is put to it. */
-type Standing =
+type ClockState =
   | { readonly state: 'unmeasured'; readonly used: UsedFrom | null }
   | { readonly state: 'pending'; readonly since: Instant; readonly records: readonly RecordId[] }
   | {
@@ -77,7 +77,7 @@ type Standing =
 /** A use, and what the pack was known to be when it began. */
 interface UsedFrom {
   readonly at: Instant;
-  readonly before: Standing;
+  readonly before: ClockState;
   readonly records: readonly RecordId[];
 }
 
@@ -97,24 +97,24 @@ export function storageState(
 ): StorageState {
   const { chemistry } = pack;
   if (!isLithium(chemistry)) return { state: 'no-rule' };
-  let standing: Standing = { state: 'unmeasured', used: null };
-  for (const one of evidence) standing = standingAfter(standing, one, chemistry, rules);
-  if (standing.state === 'unmeasured') {
-    const { used } = standing;
+  let clockState: ClockState = { state: 'unmeasured', used: null };
+  for (const one of evidence) clockState = standingAfter(clockState, one, chemistry, rules);
+  if (clockState.state === 'unmeasured') {
+    const { used } = clockState;
     const why = used ? 'used' : 'never';
     return { state: 'unmeasured', why, since: used?.at ?? null, records: used?.records ?? [] };
   }
   const last = evidence.at(-1)!;
   const lapsed = (at: Instant, records: readonly RecordId[]): StorageState | null =>
     now < at ? null : { state: 'unmeasured', why: 'lapsed', since: at, records };
-  const { since, records } = standing;
-  if (standing.state === 'pending') {
+  const { since, records } = clockState;
+  if (clockState.state === 'pending') {
     const state: StorageState = { state: 'pending', by: 'job', since, records };
     return lapsed(lapsesAt(chemistry, last, rules), records) ?? state;
   }
-  if (standing.state === 'in-band')
+  if (clockState.state === 'in-band')
     return lapsed(lapsesAt(chemistry, last, rules), records) ?? { state: 'in-band', since, records };
-  const { state, fieldChargedAt } = standing;
+  const { state, fieldChargedAt } = clockState;
   const bledAt = state === 'high' ? selfStoredAt(pack, last.at, rules) : null;
   if (bledAt !== null && now >= bledAt) {
     const stored = { ...last, at: bledAt, kind: 'stored' as const };
@@ -188,11 +188,11 @@ export function selfStoredAt(
 }
 
 function standingAfter(
-  before: Standing,
+  before: ClockState,
   evidence: StorageEvidence,
   chemistry: LithiumChemistry,
   rules: HouseRules,
-): Standing {
+): ClockState {
   const rule = rules.storage[chemistry];
   const { at, records } = evidence;
   switch (evidence.kind) {
@@ -221,12 +221,12 @@ function standingAfter(
   }
 }
 
-function usedAfter(before: Standing, { at, records }: StorageEvidence): Standing {
+function usedAfter(before: ClockState, { at, records }: StorageEvidence): ClockState {
   return { state: 'unmeasured', used: { at, before: beforeUse(before), records } };
 }
 
-function fieldChargedIn(standing: Standing): Instant | null {
-  return standing.state === 'high' ? standing.fieldChargedAt : null;
+function fieldChargedIn(clockState: ClockState): Instant | null {
+  return clockState.state === 'high' ? clockState.fieldChargedAt : null;
 }
 
 /** Chargers set amps in steps; half a percent over a rate is the step. */
@@ -238,17 +238,17 @@ function isFieldRate(rateC: number | null, { charge }: HouseRules): boolean {
 }
 
 /** Several uses in a row count from what was last known. */
-function beforeUse(before: Standing): Standing {
+function beforeUse(before: ClockState): ClockState {
   return before.state === 'unmeasured' && before.used ? before.used.before : before;
 }
 
 function standsOn(
-  before: Standing,
+  before: ClockState,
   side: BandSide,
   { at, records }: StorageEvidence,
   fieldChargedAt: Instant | null,
-): Standing {
-  const stands = (since: Instant, on: readonly RecordId[]): Standing => ({
+): ClockState {
+  const stands = (since: Instant, on: readonly RecordId[]): ClockState => ({
     state: side,
     since,
     records: on,

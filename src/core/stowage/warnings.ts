@@ -67,11 +67,11 @@ export function stowageWarnings(
 /** What would newly be wrong with a place if this pack were laid there as well. */
 export function warningsAdded(
   place: PlaceFacts,
-  lying: readonly StowedPack[],
+  packsThere: readonly StowedPack[],
   pack: StowedPack,
   rules: Pick<HouseRules, 'stowage'>,
 ): readonly StowageWarning[] {
-  const others = lying.filter(({ id }) => id !== pack.id);
+  const others = packsThere.filter(({ id }) => id !== pack.id);
   const before = new Set(stowageWarnings(place, others, rules).map(({ code }) => code));
   return stowageWarnings(place, [...others, pack], rules).filter(({ code }) => !before.has(code));
 }

@@ -55,3 +55,5 @@ export {
   needSentence,
 } from './lifecycle';
 export { KIND_WORDS } from './record';
+export type { Names, RecordLine } from './recordLine';
+export { ENDING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';

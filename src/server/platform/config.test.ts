@@ -10,6 +10,7 @@ it('needs nothing but a database', () => {
     webRoot: null,
     fixedNow: null,
     behindTls: false,
+    checksAnswers: false,
     logLevel: 'info',
   });
 });

@@ -3,7 +3,7 @@ import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
-import { WhenItGoesWrong } from './migrations/WhenItGoesWrong';
+import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WearOfSiblings } from './migrations/WearOfSiblings';
 import { WholeJudgement } from './migrations/WholeJudgement';
@@ -22,7 +22,7 @@ const MIGRATIONS = [
   { name: '001_first_register', class: FirstRegister },
   { name: '002_whole_judgement', class: WholeJudgement },
   { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
-  { name: '004_when_it_goes_wrong', class: WhenItGoesWrong },
+  { name: '004_when_it_goes_wrong', class: IncidentsAndDisposal },
   { name: '005_verdicts_that_stay_true', class: VerdictsThatStayTrue },
   { name: '006_wear_of_siblings', class: WearOfSiblings },
 ];

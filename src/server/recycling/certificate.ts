@@ -2,13 +2,13 @@ import type { Column, Content } from 'pdfmake/interfaces';
 import type { ConsignmentDetails, PersonAnswer, PlaceAnswer, RecyclerAnswer } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import { cycles } from '../../core/health';
-import type { PersonId, PlaceId } from '../../core/measure';
 import { cellsLabel } from '../../core/pack';
 import type { PackFacts } from '../../core/pack';
 import { effectiveRecords, fold } from '../../core/record';
-import type { PackRecord } from '../../core/record';
+import type { EffectiveRecord, PackRecord, RecordKind } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
-import { INCIDENT_WORDS, capacity, disposalLine, ruleTitle } from '../../core/wording';
+import { capacity, KIND_WORDS, recordLine, ruleTitle } from '../../core/wording';
+import type { Names } from '../../core/wording';
 import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
 import { printed } from '../platform/pdf';
 
@@ -33,10 +33,12 @@ const MOST_EVENTS = 22;
 export function certificatePdf(pack: Certified): Promise<Buffer> {
   const { tag, typeName, facts, records, zone, consignment, recycler, headHash } = pack;
   const history = fold(facts, records);
-  const name = (id: PersonId | null) => pack.people.find((one) => one.id === id)?.name ?? '';
-  const place = (id: PlaceId) => pack.places.find((one) => one.id === id)?.name ?? '';
   const day = (at: number | null) => paperDay(at, zone);
-  const events = lifeLines(pack, name, place);
+  const events = lifeLines(pack, {
+    person: (id) => pack.people.find((one) => one.id === id)?.name ?? '',
+    place: (id) => pack.places.find((one) => one.id === id)?.name ?? '',
+    day,
+  });
   const shown = events.slice(-MOST_EVENTS);
   const content: Content[] = [
     heading('Life of a battery pack', tag),
@@ -109,47 +111,55 @@ function factLines(width: string, lines: readonly (readonly [string, string])[])
   };
 }
 
-/** What mattered in its life: incidents, decisions and the steps to its end, in order. */
+/** What mattered in its life: incidents, decisions and the steps to its end, in order, told as everywhere. */
 function lifeLines(
   { records, zone }: Certified,
-  name: (id: PersonId | null) => string,
-  place: (id: PlaceId) => string,
+  names: Names,
 ): readonly { when: string; what: string; by: string }[] {
-  return effectiveRecords(records).flatMap((record) => {
-    const line = (what: string) => [{ when: paperTime(record.at, zone), what, by: name(record.by) }];
-    switch (record.kind) {
-      case 'received':
-        return line(record.payload.source ? `Received: ${record.payload.source}` : 'Received');
-      case 'incident':
-        return line(`Incident: ${INCIDENT_WORDS[record.payload.kind].name.toLowerCase()}`);
-      case 'watch-ended':
-        return line(`Watch ended early: ${record.payload.reason}`);
-      case 'decision': {
-        const { what, reason } = record.payload;
-        const because = what.to === 'retire' ? what.because.map(ruleTitle).join(', ') : '';
-        const done = { hold: 'Put on hold', release: 'Released', retire: 'Retired' }[what.to];
-        return line(`${done}${because && ` (${because})`}: ${reason}`);
-      }
-      case 'confirmation':
-        return line('Second name under the retirement');
-      case 'recovery':
-        return record.payload.step === 'ended' ? line('Supervised recovery ended') : [];
-      case 'disposal':
-        return line(disposalLine(record.payload, place));
-      case 'inspection':
-        return record.payload.items.some(({ answer }) => answer === 'fail')
-          ? line('Inspection with a fault')
-          : [];
-      case 'reading':
-      case 'resistance':
-      case 'charge':
-      case 'flight':
-      case 'moved':
-      case 'note':
-      case 'inspection-asked':
-        return [];
-      default:
-        return record satisfies never;
-    }
-  });
+  return effectiveRecords(records)
+    .filter(matters)
+    .map((record) => {
+      const { words } = recordLine(record, names);
+      const what = TELLS_ITSELF.has(record.kind) ? words : `${KIND_WORDS[record.kind]}: ${words}`;
+      return {
+        when: paperTime(record.at, zone),
+        what: `${what}${because(record)}`,
+        by: names.person(record.by),
+      };
+    });
+}
+
+/** Kinds whose words say themselves what they are. */
+const TELLS_ITSELF: ReadonlySet<RecordKind> = new Set(['decision', 'disposal']);
+
+function because(record: EffectiveRecord): string {
+  if (record.kind !== 'decision' || record.payload.what.to !== 'retire') return '';
+  const rules = record.payload.what.because.map(ruleTitle).join(', ');
+  return rules && ` (${rules})`;
+}
+
+function matters(record: EffectiveRecord): boolean {
+  switch (record.kind) {
+    case 'received':
+    case 'incident':
+    case 'watch-ended':
+    case 'decision':
+    case 'confirmation':
+    case 'disposal':
+      return true;
+    case 'recovery':
+      return record.payload.step === 'ended';
+    case 'inspection':
+      return record.payload.items.some(({ answer }) => answer === 'fail');
+    case 'reading':
+    case 'resistance':
+    case 'charge':
+    case 'flight':
+    case 'moved':
+    case 'note':
+    case 'inspection-asked':
+      return false;
+    default:
+      return record satisfies never;
+  }
 }

@@ -50,11 +50,11 @@ export async function board(em: Entities, now: Instant): Promise<BoardPack[]> {
 
 /** How full each recycling container is. */
 export function fills(packs: readonly BoardPack[]): ContainerFill[] {
-  const lying = packs.filter(({ life }) => life === 'binned' || life === 'consigned');
-  const places = new Set(lying.flatMap(({ placeId }) => placeId ?? []));
+  const inBins = packs.filter(({ life }) => life === 'binned' || life === 'consigned');
+  const places = new Set(inBins.flatMap(({ placeId }) => placeId ?? []));
   return [...places].map((placeId) => ({
     placeId,
-    ...totalOf(lying.filter((pack) => pack.placeId === placeId)),
+    ...totalOf(inBins.filter((pack) => pack.placeId === placeId)),
   }));
 }
 

@@ -1,4 +1,4 @@
-import { setImmediate as breath } from 'node:timers/promises';
+import { setImmediate as othersTurn } from 'node:timers/promises';
 import type { ReportAnswer, ReportTable } from '../../contract';
 import { endedHolds, openHold, restedReadings } from '../../core/assess';
 import type { Hold } from '../../core/assess';
@@ -78,7 +78,7 @@ export async function report(
     const records = await recordsOfMany(em, ids);
     for (const pack of batch) {
       // A year of many packs takes a while; others are served meanwhile.
-      await breath();
+      await othersTurn();
       const own = { ...facts.get(pack.id)!, placeTemperatures: temperatures };
       const ledger = records.get(pack.id) ?? [];
       const history = fold(own, ledger);

@@ -12,14 +12,14 @@ import { queryClient, useSession } from './queries';
 const PAGES = {
   report: () => import('../incidents/ReportPage'),
   incidents: () => import('../incidents/IncidentsPage'),
-  pack: () => import('../packs/PackPage'),
-  packs: () => import('../packs/PacksPage'),
+  pack: () => import('../packs/pack/PackPage'),
+  packs: () => import('../packs/register/PacksPage'),
   round: () => import('../rounds/RoundPage'),
   rounds: () => import('../rounds/RoundsPage'),
   summary: () => import('../rounds/SummaryPage'),
-  unknownTag: () => import('../packs/UnknownTagPage'),
+  unknownTag: () => import('../packs/register/UnknownTagPage'),
   stowage: () => import('../stowage/StowagePage'),
-  packForm: () => import('../packs/PackFormPage'),
+  packForm: () => import('../packs/register/PackFormPage'),
   incident: () => import('../incidents/IncidentPage'),
 };
 
@@ -35,15 +35,15 @@ const ReportPage = lazy(PAGES.report);
 const IncidentsPage = lazy(PAGES.incidents);
 const IncidentPage = lazy(PAGES.incident);
 const HoldsPage = lazy(() => import('../incidents/HoldsPage'));
-const DecidePage = lazy(() => import('../packs/DecidePage'));
-const RecoveryPage = lazy(() => import('../packs/RecoveryPage'));
+const DecidePage = lazy(() => import('../packs/decisions/DecidePage'));
+const RecoveryPage = lazy(() => import('../packs/decisions/RecoveryPage'));
 const EndOfLifePage = lazy(() => import('../endoflife/EndOfLifePage'));
 const ConsignmentPage = lazy(() => import('../endoflife/ConsignmentPage'));
 const BatchPage = lazy(() => import('../endoflife/BatchPage'));
 const ReportsPage = lazy(() => import('../reports/ReportsPage'));
 const SheetPage = lazy(() => import('../rounds/SheetPage'));
-const DeliveryPage = lazy(() => import('../packs/DeliveryPage'));
-const LabelsPage = lazy(() => import('../packs/LabelsPage'));
+const DeliveryPage = lazy(() => import('../packs/register/DeliveryPage'));
+const LabelsPage = lazy(() => import('../packs/register/LabelsPage'));
 const BenchPage = lazy(() => import('../bench/BenchPage'));
 const RulesPage = lazy(() => import('../rules/RulesPage'));
 const SettingsPage = lazy(() => import('./SettingsPage'));
@@ -71,7 +71,7 @@ export function App() {
     <QueryClientProvider client={queryClient}>
       <BrowserRouter>
         <Suspense fallback={<Loading what="the page" />}>
-          <Door />
+          <SessionGate />
         </Suspense>
       </BrowserRouter>
     </QueryClientProvider>
@@ -79,7 +79,7 @@ export function App() {
 }
 
 /** Who may come in: nobody before setup, nobody unknown, everybody signed in. */
-function Door() {
+function SessionGate() {
   const session = useSession();
   const isIn = session.data?.state === 'signed-in';
   useEffect(() => {

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { startClock, useReader } from './clock';
-import { openedOnTold } from './lastTold';
+import { openedOfflineCopy } from './offlineCopy';
 import { startLive, useLive } from './live';
 import type { LiveState } from './live';
 import { say } from './notices';
@@ -78,7 +78,7 @@ export function LostLine() {
   const { state, heardAt } = useLive();
   const reader = useReader();
   const lost = state === 'lost';
-  const [shown, setShown] = useState(openedOnTold() !== null);
+  const [shown, setShown] = useState(openedOfflineCopy() !== null);
   useEffect(() => {
     if (!lost) return undefined;
     const timer = setTimeout(() => setShown(true), SHORT_LOSS_MS);

@@ -1,7 +1,7 @@
 import { useId, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
 import { VerdictMark } from '../kit/VerdictMark';
-import { usePackRows } from './queries';
+import { usePackRows } from '../domain/waitingRows';
 import { suggestions } from './scan';
 import type { Suggestion } from './scan';
 

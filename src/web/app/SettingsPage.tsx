@@ -1,7 +1,7 @@
 import { NavLink, useParams } from 'react-router';
 import type { RegisterAnswer } from '../../contract';
 import { Failure } from './Failure';
-import { useMay } from './Person';
+import { useMay } from '../domain/Person';
 import { useRegister } from './queries';
 import { Empty, Loading } from '../kit/Message';
 import { CalendarSettings } from '../people/CalendarSettings';

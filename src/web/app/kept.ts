@@ -1,7 +1,7 @@
 import type { AppendAnswer, PackDetails, RoundDetails, RoundRow, RoundRowAnswer } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
-import { joined, learn } from './histories';
-import { KEYS, putData } from './queries';
+import { joined, addToHistories } from '../domain/histories';
+import { KEYS, putData, queryClient, refreshRows } from './queries';
 
 /** What the register answers to records: what it kept, and the row of a round they ended. */
 export type Kept = AppendAnswer | RoundRowAnswer;
@@ -12,9 +12,18 @@ export function showKept(packId: PackId, roundId: RoundId | null, answer: Kept):
     ...pack,
     records: joined(pack.records, answer.records),
   }));
-  learn(packId, answer.records);
+  addToHistories(packId, answer.records);
   if (roundId && 'row' in answer)
     putData<RoundDetails>(KEYS.round(roundId), (round) => withRow(round, answer.row));
+}
+
+/** Fetches what an incident that was just kept changed on the packs it names. */
+export async function showNamed(ids: readonly PackId[]): Promise<void> {
+  if (ids.length === 0) return;
+  await Promise.all([
+    refreshRows(ids),
+    ...ids.map((id) => queryClient.refetchQueries({ queryKey: KEYS.pack(id) })),
+  ]);
 }
 
 function withRow(round: RoundDetails, row: RoundRow): RoundDetails {

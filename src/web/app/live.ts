@@ -2,8 +2,8 @@ import { create } from 'zustand';
 import type { LiveMessage } from '../../contract';
 import type { Instant, PackId } from '../../core/measure';
 import { currentTime } from './clock';
-import { outdated, refreshHistories } from './histories';
-import { openedOnTold } from './lastTold';
+import { outdated, refreshHistories } from '../domain/histories';
+import { openedOfflineCopy } from './offlineCopy';
 import { KEYS, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
@@ -32,8 +32,8 @@ export function startLive(onConnect: () => void): () => void {
   let retry: ReturnType<typeof setTimeout> | undefined;
   let gather: ReturnType<typeof setTimeout> | undefined;
   let silence: ReturnType<typeof setTimeout> | undefined;
-  let hadGap = openedOnTold() !== null;
-  let heardAt = openedOnTold() ?? currentTime();
+  let hadGap = openedOfflineCopy() !== null;
+  let heardAt = openedOfflineCopy() ?? currentTime();
 
   const settle = () => {
     gather = undefined;

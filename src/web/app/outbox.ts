@@ -6,7 +6,7 @@ import type { IncidentId, Instant, PackId, PersonId, RecordId, RoundId } from '.
 import type { RecordDraft } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask, request } from './api';
-import { showKept } from './kept';
+import { showKept, showNamed } from './kept';
 import type { Kept } from './kept';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
@@ -127,8 +127,10 @@ async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promi
   await sendPhotos([...drafts.flatMap(photosOf), ...(incident?.entries ?? []).flatMap(photosOfEntry)]);
   if (incident) {
     const { entries, packRecords } = incident;
-    // Its records are written by the server, pack by pack; the live connection brings them.
     await request('POST', '/incidents', { id: incident.id, entries, packRecords });
+    // The server wrote a record into the ledger of each pack. They are on the page before this leaves the outbox: between the two a
+    // crashed pack would be shown as it was before. Without an answer the live connection brings them a moment later.
+    await showNamed(packRecords.map((named) => named.packId)).catch(() => undefined);
   } else if (packId) {
     const answer = await postRecords(packId, drafts, round);
     // What was kept is on the page before it leaves the outbox: between the two it would be in neither.

@@ -4,7 +4,7 @@ import type { PackRow, SessionAnswer } from '../../contract';
 import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
-import { keepTold, recallTold } from './lastTold';
+import { keepOfflineCopy, readOfflineCopy } from './offlineCopy';
 
 /** Live messages say when something changed, so nothing is asked for again just because time passed. */
 export const queryClient = new QueryClient({
@@ -62,7 +62,7 @@ export function useSession() {
   return useQuery({
     queryKey: KEYS.session,
     queryFn: async () => {
-      const answer = await sessionOrLastTold();
+      const answer = await sessionOrOfflineCopy();
       setClock(answer);
       return answer;
     },
@@ -70,18 +70,18 @@ export function useSession() {
 }
 
 /** Who is signed in; when the page opens and no answer comes, who was when there last was one. */
-async function sessionOrLastTold(): Promise<SessionAnswer> {
+async function sessionOrOfflineCopy(): Promise<SessionAnswer> {
   const asked = ask('GET /session');
   if (queryClient.getQueryData(KEYS.session)) return asked;
   const missing = asked.then(() => false, noAnswer);
   const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(true), PATIENCE_MS));
-  const told = (await Promise.race([missing, late])) ? await recallTold(queryClient) : null;
+  const told = (await Promise.race([missing, late])) ? await readOfflineCopy(queryClient) : null;
   return told ?? asked;
 }
 
 /** Keeps what the register tells on this device from now on. */
-export function keepWhatIsTold(): void {
-  keepTold(queryClient, KEYS.session[0], TOLD);
+export function keepOfflineCopies(): void {
+  keepOfflineCopy(queryClient, KEYS.session[0], TOLD);
 }
 
 export function useRegister() {
@@ -92,7 +92,8 @@ export function useRulesHistory() {
   return useQuery({ queryKey: KEYS.rules, queryFn: () => ask('GET /rules') });
 }
 
-export function usePackRows() {
+/** The packs as the register told them; lists ask `usePackRows` of the domain, which lays what waits here over them. */
+export function useStoredRows() {
   return useQuery({ queryKey: KEYS.packs, queryFn: () => ask('GET /packs') });
 }
 
@@ -100,7 +101,8 @@ export function usePack(id: PackId) {
   return useQuery({ queryKey: KEYS.pack(id), queryFn: () => ask('GET /packs/:id', { params: { id } }) });
 }
 
-export function useToday() {
+/** Today as the register told it. */
+export function useStoredToday() {
   return useQuery({
     queryKey: KEYS.today,
     queryFn: async () => {

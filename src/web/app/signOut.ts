@@ -1,5 +1,5 @@
 import { FailedRequest, ask } from './api';
-import { forgetTold } from './lastTold';
+import { forgetOfflineCopy } from './offlineCopy';
 import { say } from './notices';
 
 /** Ends the session and starts the page afresh, so that nothing of the last person's stays in memory or on the device. */
@@ -10,6 +10,6 @@ export async function signOut(): Promise<void> {
     if (!(error instanceof FailedRequest)) throw error;
     return say(`${error.says} You are still signed in.`);
   }
-  await forgetTold().catch(() => undefined);
+  await forgetOfflineCopy().catch(() => undefined);
   window.location.assign('/');
 }

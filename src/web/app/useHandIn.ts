@@ -6,7 +6,7 @@ import type { RecordBody } from '../../core/record';
 import { currentTime } from './clock';
 import { KEPT_HERE, say } from './notices';
 import { handIn } from './outbox';
-import { usePerson } from './Person';
+import { usePerson } from '../domain/Person';
 import { KEYS, queryClient } from './queries';
 
 interface HandIn {

@@ -2,7 +2,7 @@ import type { PackDetails, PackTypeAnswer } from '../../contract';
 import { restedReadings } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
-import { measure, median, resistanceAt25, standing } from '../../core/health';
+import { measure, median, resistanceAt25, currentValue } from '../../core/health';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { contentsMv } from '../../core/storage';
@@ -66,7 +66,7 @@ export function benchFor(
     cells: cellsNow(type, latest?.cellsMv ?? null, carried.contents)
       .map(volts)
       .join(' '),
-    milliohm: figure(standing(at25.map((value) => ({ at: 0, value, records: [] })))?.value),
+    milliohm: figure(currentValue(at25.map((value) => ({ at: 0, value, records: [] })))?.value),
     labelC: figure(type.chargeC),
     topV: isLithium(type.chemistry) ? volts(rules.topMv[type.chemistry]) : '1.5',
     averageA: averages.length > 0 ? figure(median(averages.slice(-10))) : '',

@@ -343,14 +343,14 @@ export function loadSum({ ah, of }: BenchFigures): Sum {
   const [continuousC, sustainedA] = [of('continuousC'), of('sustainedA')];
   if (ah === null || continuousC === null || sustainedA === null)
     return open('capacity, the continuous rating and sustained amps');
-  const { ratedA, share, standing } = loadCheck(ah, continuousC, sustainedA);
+  const { ratedA, share, effort } = loadCheck(ah, continuousC, sustainedA);
   const words = {
     gentle: 'within half its rating: good for a long life',
     hard: 'within its rating, over half of it: shortens life',
     over: 'over its rating',
   };
   return done(
-    `${Math.round(share * 100)} %: ${words[standing]}`,
+    `${Math.round(share * 100)} %: ${words[effort]}`,
     `${amps(sustainedA)} ÷ (${continuousC}C × ${ampHours(ah)} = ${amps(ratedA)})`,
   );
 }

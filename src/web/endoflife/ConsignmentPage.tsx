@@ -18,7 +18,7 @@ import { dayWords, plural } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
-import { useMay } from '../app/Person';
+import { useMay } from '../domain/Person';
 import { KEYS, useEndOfLife, useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';

@@ -2,10 +2,10 @@ import type { Entry, OpenTask } from '../../core/incident';
 import { CAUSE_WORDS, dueWords, plural, whenWords } from '../../core/wording';
 import type { Reader } from '../../core/wording';
 import { useReader } from '../app/clock';
-import { Photo } from '../app/inspection/PhotoStrip';
-import { usePackRows } from '../app/queries';
-import { useNames } from '../app/useNames';
-import type { Names } from '../app/useNames';
+import { Photo } from '../domain/inspection/PhotoStrip';
+import { usePackRows } from '../domain/waitingRows';
+import { useNames } from '../domain/useNames';
+import type { Names } from '../../core/wording';
 
 /** One line of an incident's log. */
 export function EntryLine({ entry, tasks }: { entry: Entry; tasks: readonly OpenTask[] }) {

@@ -4,7 +4,7 @@ import { CAUSES } from '../../core/incident';
 import type { Cause, EntryBody } from '../../core/incident';
 import { CAUSE_WORDS } from '../../core/wording';
 import { useDraft } from '../app/drafts';
-import { useMay } from '../app/Person';
+import { useMay } from '../domain/Person';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/fields';
 import { problemAt } from './problems';

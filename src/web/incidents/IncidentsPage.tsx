@@ -5,11 +5,11 @@ import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wordi
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
-import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
+import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { discard, useOutbox } from '../app/outbox';
-import { useMay } from '../app/Person';
+import { useMay } from '../domain/Person';
 import { KEYS } from '../app/queries';
-import { useNames } from '../app/useNames';
+import { useNames } from '../domain/useNames';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 

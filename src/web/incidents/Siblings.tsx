@@ -6,7 +6,7 @@ import { INCIDENT_WORDS, plural } from '../../core/wording';
 import { currentTime } from '../app/clock';
 import { say } from '../app/notices';
 import { handIn } from '../app/outbox';
-import { usePerson } from '../app/Person';
+import { usePerson } from '../domain/Person';
 import { Button } from '../kit/Button';
 import { siblingsOf } from './siblingsOf';
 

@@ -7,7 +7,7 @@ import { currentTime } from '../app/clock';
 import { KEPT_HERE, say } from '../app/notices';
 import { handIn } from '../app/outbox';
 import type { Handed } from '../app/outbox';
-import { usePerson } from '../app/Person';
+import { usePerson } from '../domain/Person';
 import { KEYS, queryClient } from '../app/queries';
 
 /** What happened and when, of the incident an entry goes into. */

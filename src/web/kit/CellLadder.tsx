@@ -27,15 +27,20 @@ function axisOf(chemistry: Chemistry, rules: HouseRules): Axis {
   return { lowMv, highMv, at: (mv) => Math.min(1, Math.max(0, (mv - lowMv) / (highMv - lowMv))) };
 }
 
-type Standing = 'ruined' | 'low' | 'apart' | 'sound';
-const RUNG: Readonly<Record<Standing, string>> = {
+type RungState = 'ruined' | 'low' | 'apart' | 'sound';
+const RUNG: Readonly<Record<RungState, string>> = {
   ruined: 'var(--red)',
   low: 'var(--amber)',
   apart: 'var(--amber)',
   sound: 'var(--ink)',
 };
 
-function standing(mv: number, cellsMv: readonly number[], chemistry: Chemistry, rules: HouseRules): Standing {
+function rungState(
+  mv: number,
+  cellsMv: readonly number[],
+  chemistry: Chemistry,
+  rules: HouseRules,
+): RungState {
   const floors = rules.floors[chemistry];
   const { fullMv } = CHEMISTRY[chemistry];
   if (mv < floors.damageMv || (fullMv !== null && mv >= fullMv + rules.overfullHoldMv)) return 'ruined';
@@ -75,7 +80,7 @@ export function CellLadder({ chemistry, cellsMv, rules }: LadderProps) {
           y={pitch * (i + 0.5)}
           end={axis.at(mv) * ROW.width}
           thickness={thickness}
-          colour={RUNG[standing(mv, cellsMv, chemistry, rules)]}
+          colour={RUNG[rungState(mv, cellsMv, chemistry, rules)]}
         />
       ))}
     </svg>
@@ -116,7 +121,7 @@ export function LargeCellLadder({ chemistry, cellsMv, rules, byCell }: LadderPro
               className="absolute top-1/2 left-0 h-2.5 -translate-y-1/2"
               style={{
                 width: `max(4px, ${percent(mv)})`,
-                background: RUNG[standing(mv, cellsMv, chemistry, rules)],
+                background: RUNG[rungState(mv, cellsMv, chemistry, rules)],
               }}
             />
           </span>

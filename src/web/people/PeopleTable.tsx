@@ -6,9 +6,9 @@ import { Failure } from '../app/Failure';
 import { KEYS } from '../app/queries';
 import { CheckField, SelectField, TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
-import { NamedTable } from '../app/tables/NamedTable';
-import { SaveRow } from '../app/tables/SaveRow';
-import { useTableForm } from '../app/tables/useTableForm';
+import { NamedTable } from '../domain/tables/NamedTable';
+import { SaveRow } from '../domain/tables/SaveRow';
+import { useTableForm } from '../domain/tables/useTableForm';
 
 /** Who is let in, and as what. */
 export function PeopleTable() {

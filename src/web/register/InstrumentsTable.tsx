@@ -1,9 +1,9 @@
 import type { InstrumentAnswer } from '../../contract';
 import { figureTyped } from '../app/useServerForm';
 import { TextField } from '../kit/fields';
-import { NamedTable } from '../app/tables/NamedTable';
-import { SaveRow } from '../app/tables/SaveRow';
-import { useTableForm } from '../app/tables/useTableForm';
+import { NamedTable } from '../domain/tables/NamedTable';
+import { SaveRow } from '../domain/tables/SaveRow';
+import { useTableForm } from '../domain/tables/useTableForm';
 
 /** The meters, each with its own error. */
 export function InstrumentsTable({ instruments }: { instruments: readonly InstrumentAnswer[] }) {

@@ -6,9 +6,9 @@ import type { DutyClass } from '../../core/pack';
 import { capacity } from '../../core/wording';
 import { figureTyped } from '../app/useServerForm';
 import { SelectField, TextField } from '../kit/fields';
-import { NamedTable } from '../app/tables/NamedTable';
-import { SaveRow } from '../app/tables/SaveRow';
-import { useTableForm } from '../app/tables/useTableForm';
+import { NamedTable } from '../domain/tables/NamedTable';
+import { SaveRow } from '../domain/tables/SaveRow';
+import { useTableForm } from '../domain/tables/useTableForm';
 
 /** What labels say, once for all packs of a type. */
 export function PackTypesTable({ types }: { types: readonly PackTypeAnswer[] }) {
@@ -117,10 +117,15 @@ function bodyOf(values: TypeValues) {
   return { ...values, ...figures, capacityMah: milliampHours(values.capacityMah) };
 }
 
-/** Labels give mAh or Ah. No pack here is under 10 mAh or over 200 Ah, so the size of the figure tells which. */
+/** From here to there a bare figure may be either: the smallest packs have 40 mAh, the largest 60 Ah. */
+const UNCLEAR = { from: 10, to: 100 };
+
+/** Labels give mAh or Ah. The size of a bare figure tells which, or it goes as it was typed, and its unit is asked for at the field. */
 function milliampHours(typed: string) {
   const figure = figureTyped(typed.replace(/\s*m?ah$/i, ''));
   if (typeof figure !== 'number') return figure;
-  const inAmpHours = /[^m]ah$/i.test(typed.trim()) || (figure < 10 && !/mah$/i.test(typed));
+  const unit = /m?ah$/i.exec(typed.trim())?.[0].toLowerCase();
+  if (!unit && figure >= UNCLEAR.from && figure < UNCLEAR.to) return typed.trim();
+  const inAmpHours = unit === 'ah' || (!unit && figure < UNCLEAR.from);
   return inAmpHours ? Math.round(figure * 1000) : figure;
 }

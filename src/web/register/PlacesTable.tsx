@@ -1,9 +1,9 @@
 import { PLACE_KINDS } from '../../contract';
 import type { PlaceAnswer } from '../../contract';
 import { CheckField, SelectField, TextField } from '../kit/fields';
-import { NamedTable } from '../app/tables/NamedTable';
-import { SaveRow } from '../app/tables/SaveRow';
-import { useTableForm } from '../app/tables/useTableForm';
+import { NamedTable } from '../domain/tables/NamedTable';
+import { SaveRow } from '../domain/tables/SaveRow';
+import { useTableForm } from '../domain/tables/useTableForm';
 import { figureTyped } from '../app/useServerForm';
 
 /** Where packs lie. */

@@ -3,9 +3,9 @@ import { CHEMISTRIES, CHEMISTRY } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
 import { dayWords } from '../../core/wording';
 import { currentTime, useReader } from '../app/clock';
-import { NamedTable } from '../app/tables/NamedTable';
-import { SaveRow } from '../app/tables/SaveRow';
-import { useTableForm } from '../app/tables/useTableForm';
+import { NamedTable } from '../domain/tables/NamedTable';
+import { SaveRow } from '../domain/tables/SaveRow';
+import { useTableForm } from '../domain/tables/useTableForm';
 import { figureTyped } from '../app/useServerForm';
 import { CheckField, TextArea, TextField } from '../kit/fields';
 

@@ -7,7 +7,7 @@ import { askWhileTold } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { dayOf, startOfDay } from '../app/days';
 import { Failure } from '../app/Failure';
-import { IncidentTabs } from '../app/lifecycle/IncidentTabs';
+import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { queryClient, useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
 import { Choice, SelectField, TextField } from '../kit/fields';

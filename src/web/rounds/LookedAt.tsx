@@ -1,7 +1,7 @@
 import type { ChecklistItem, Marks } from '../../core/inspection';
 import type { PackId } from '../../core/measure';
-import { ItemAnswers } from '../app/inspection/ItemAnswers';
-import { markedWith } from '../app/inspection/marks';
+import { ItemAnswers } from '../domain/inspection/ItemAnswers';
+import { markedWith } from '../domain/inspection/marks';
 import { ItemChips } from './ItemChips';
 import type { RoundAction } from './roundDraft';
 

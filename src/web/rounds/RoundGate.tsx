@@ -3,7 +3,8 @@ import { useParams } from 'react-router';
 import type { PackRow, RegisterAnswer, RoundDetails } from '../../contract';
 import type { RoundId } from '../../core/measure';
 import { Failure } from '../app/Failure';
-import { usePackRows, useRegister } from '../app/queries';
+import { useRegister } from '../app/queries';
+import { usePackRows } from '../domain/waitingRows';
 import { Loading } from '../kit/Message';
 import { useRound } from './useRound';
 

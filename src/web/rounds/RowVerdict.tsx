@@ -15,7 +15,7 @@ import {
   whenWords,
 } from '../../core/wording';
 import { useReader } from '../app/clock';
-import type { PackView } from '../app/packView';
+import type { PackView } from '../domain/packView';
 import { LargeCellLadder } from '../kit/CellLadder';
 import { VerdictMark } from '../kit/VerdictMark';
 import { useLoad } from './LoadFields';

@@ -7,7 +7,7 @@ import type { ReadVolts, RecordBody } from '../../core/record';
 import { lookSteps, seasonState, stopsLooking, unusual } from '../../core/rounds';
 import type { LookStep, SeasonState } from '../../core/rounds';
 import { amps, plural, seasonWords, unusualQuestion } from '../../core/wording';
-import { photoWant } from '../app/inspection/inspectionRecord';
+import { photoWant } from '../domain/inspection/inspectionRecord';
 import { LookedAt } from './LookedAt';
 import { rowBodies, rowMeans, seenBodies } from './rowDraft';
 import type { RowDraft } from './rowDraft';

@@ -5,7 +5,7 @@ import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { say } from '../app/notices';
-import { useMay } from '../app/Person';
+import { useMay } from '../domain/Person';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
 import { VerdictMark } from '../kit/VerdictMark';

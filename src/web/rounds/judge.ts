@@ -2,10 +2,10 @@ import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
-import type { KnownPack } from '../app/histories';
+import type { KnownPack } from '../domain/histories';
 import type { Outgoing } from '../app/outbox';
-import { packView, provisional, withWaiting } from '../app/packView';
-import type { PackView } from '../app/packView';
+import { packView, provisional, withWaiting } from '../domain/packView';
+import type { PackView } from '../domain/packView';
 
 /** What is said of a pack now, with what still waits on this device, and with what is being typed. */
 export function judgeRow(

@@ -5,8 +5,8 @@ import { parseFigure, parseFigures, parseVolts } from '../../core/reading';
 import type { RecordBody, RecordDraft, ReadVolts } from '../../core/record';
 import { ROUND_OCCASION } from '../../core/rounds';
 import { plural, voltsRefusalSentence } from '../../core/wording';
-import { inspectionOf } from '../app/inspection/inspectionRecord';
-import { plainReading, voltsOf } from '../app/typedReading';
+import { inspectionOf } from '../domain/inspection/inspectionRecord';
+import { plainReading, voltsOf } from '../domain/typedReading';
 
 /** What has been typed into one row of a round and not yet been taken. */
 export interface RowDraft {

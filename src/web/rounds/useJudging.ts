@@ -6,12 +6,12 @@ import type { PackId } from '../../core/measure';
 import type { Reader } from '../../core/wording';
 import { currentTime, useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
-import type { KnownPack } from '../app/histories';
+import type { KnownPack } from '../domain/histories';
 import { useOutbox } from '../app/outbox';
-import type { PackView } from '../app/packView';
-import { usePerson } from '../app/Person';
+import type { PackView } from '../domain/packView';
+import { usePerson } from '../domain/Person';
 import { useRegister } from '../app/queries';
-import { LAST_INSTRUMENT } from '../app/typedReading';
+import { LAST_INSTRUMENT } from '../domain/typedReading';
 import { judgeRow } from './judge';
 
 interface Judging {

@@ -5,7 +5,7 @@ import type { RecordBody } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { currentTime } from '../app/clock';
 import { handIn } from '../app/outbox';
-import { usePerson } from '../app/Person';
+import { usePerson } from '../domain/Person';
 import { rowRecords } from './rowDraft';
 
 /** Why a row was not taken, field by field, in words. */

@@ -14,7 +14,7 @@ import { ruleValue } from '../../core/rules';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
-import { useMay } from '../app/Person';
+import { useMay } from '../domain/Person';
 import { useRegister, useRulesHistory } from '../app/queries';
 import { Button } from '../kit/Button';
 import { Loading } from '../kit/Message';
@@ -52,7 +52,7 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
           </Button>
         )}
       </div>
-      <Standing history={history} />
+      <JudgedUnder history={history} />
       <div className={editing ? 'grid items-start gap-x-8 xl:grid-cols-[minmax(0,1fr)_24rem]' : ''}>
         {editing && outcome && (
           <div className="xl:sticky xl:top-28 xl:order-2">
@@ -84,7 +84,7 @@ function LoadedRules({ history }: { history: RulesHistoryAnswer }) {
   );
 }
 
-function Standing({ history: { versions, judged, packs } }: { history: RulesHistoryAnswer }) {
+function JudgedUnder({ history: { versions, judged, packs } }: { history: RulesHistoryAnswer }) {
   const reader = useReader();
   const inForce = versions[0]!;
   const apart = changedFields(PRESET_RULES[inForce.rules.preset], inForce.rules).length;

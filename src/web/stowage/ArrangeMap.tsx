@@ -5,7 +5,7 @@ import type { PlaceId } from '../../core/measure';
 import { FailedRequest, ask } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
 import { Button } from '../kit/Button';
-import { firstArea, MAP_COLUMNS, shifted } from './lying';
+import { firstArea, MAP_COLUMNS, shifted } from './placed';
 
 /** A row of the grid and the gap under it. */
 const ROW_PX = 44 + 8;

@@ -1,7 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { VERDICT_WORDS } from '../../core/wording';
 import { VerdictShape } from '../kit/VerdictMark';
-import type { LyingPack } from './lying';
+import type { PlacedPack } from './placed';
 
 /** A pack as it lies: its tag, its verdict by shape, and how full it is by the line under it. */
 export function PackTile({
@@ -9,7 +9,7 @@ export function PackTile({
   picked,
   onPick,
 }: {
-  pack: LyingPack;
+  pack: PlacedPack;
   picked: boolean;
   onPick: (() => void) | null;
 }) {

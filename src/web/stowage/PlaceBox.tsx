@@ -2,13 +2,13 @@ import { useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import type { PackId } from '../../core/measure';
 import { stowageWarningWords } from '../../core/wording';
-import { mayLieIn } from './lying';
-import type { LyingPack, Stowed } from './lying';
+import { mayLieIn } from './placed';
+import type { PlacedPack, Stowed } from './placed';
 import { PackTile } from './PackTile';
 
 interface Props {
   readonly stowed: Stowed;
-  readonly picked: LyingPack | null;
+  readonly picked: PlacedPack | null;
   readonly onPick: ((id: PackId) => void) | null;
   /** Lays the picked pack here, in a slot or loose. */
   readonly onLay: (slot: number | null) => void;
@@ -21,7 +21,7 @@ export function PlaceBox({ stowed: { place, packs, warnings }, picked, onPick, o
   const loose = packs.filter(({ row }) => row.slot === null || row.slot > place.slots);
   const offered = picked && mayLieIn(picked, place) ? picked : null;
   const grave = warnings.some(({ code }) => code === 'held-among-sound' || code === 'charged-in-the-warm');
-  const tile = (pack: LyingPack) => (
+  const tile = (pack: PlacedPack) => (
     <PackTile
       key={pack.id}
       pack={pack}

@@ -7,16 +7,17 @@ import type { PackId, PlaceId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import { recordRefusalSentence, stowageWarningWords } from '../../core/wording';
 import { Failure } from '../app/Failure';
-import { useMay } from '../app/Person';
-import { usePackRows, useRegister } from '../app/queries';
+import { useMay } from '../domain/Person';
+import { useRegister } from '../app/queries';
+import { usePackRows } from '../domain/waitingRows';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ShelfLinks } from '../kit/ShelfLinks';
 import { ArrangeMap } from './ArrangeMap';
-import { mayLieIn, objections, stowage } from './lying';
-import type { LyingPack, Stowage, Stowed } from './lying';
+import { mayLieIn, objections, stowage } from './placed';
+import type { PlacedPack, Stowage, Stowed } from './placed';
 import { PackTile } from './PackTile';
 import { PlaceBox } from './PlaceBox';
 import { useMoving } from './useMoving';
@@ -40,29 +41,29 @@ export default function StowagePage() {
 }
 
 /** A move that would make something wrong, waiting for a yes. */
-interface Asked {
-  readonly pack: LyingPack;
+interface PendingMove {
+  readonly pack: PlacedPack;
   readonly to: Stowed;
   readonly slot: number | null;
   readonly why: readonly string[];
 }
 
 function Shelves({ rows, register }: { rows: readonly PackRow[]; register: RegisterAnswer }) {
-  const lying = stowage(rows, register);
+  const placed = stowage(rows, register);
   const mayMove = useMay('record.moved');
   const mayArrange = useMay('place.edit');
   const move = useMoving();
   const [pickedId, setPickedId] = useState<PackId | null>(null);
   const [draggedId, setDraggedId] = useState<PackId | null>(null);
   const [arranging, setArranging] = useState(false);
-  const [asked, setAsked] = useState<Asked | null>(null);
+  const [asked, setAsked] = useState<PendingMove | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const all = [...lying.places.flatMap(({ packs }) => packs), ...lying.inHands, ...lying.nowhere];
+  const all = [...placed.places.flatMap(({ packs }) => packs), ...placed.inHands, ...placed.nowhere];
   const picked = all.find(({ id }) => id === pickedId) ?? null;
   const dragged = all.find(({ id }) => id === draggedId) ?? null;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
-  const lay = async (pack: LyingPack, to: Stowed, slot: number | null, sure = false) => {
+  const lay = async (pack: PlacedPack, to: Stowed, slot: number | null, sure = false) => {
     setProblem(null);
     setAsked(null);
     if (!mayLieIn(pack, to.place))
@@ -80,7 +81,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
   };
   const layById = (packId: PackId, placeId: PlaceId, slot: number | null) => {
     const pack = all.find(({ id }) => id === packId);
-    const to = lying.places.find(({ place }) => place.id === placeId);
+    const to = placed.places.find(({ place }) => place.id === placeId);
     if (pack && to && (pack.row.placeId !== placeId || pack.row.slot !== slot || pack.row.holderId !== null))
       void lay(pack, to, slot);
   };
@@ -166,7 +167,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
         </div>
       )}
       {arranging ? (
-        <ArrangeMap places={lying.places.map(({ place }) => place)} />
+        <ArrangeMap places={placed.places.map(({ place }) => place)} />
       ) : (
         <DndContext
           sensors={sensors}
@@ -175,7 +176,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
           onDragEnd={onDragEnd}
         >
           <PlaceMap
-            lying={lying}
+            placed={placed}
             picked={picked}
             onPick={mayMove ? (id) => setPickedId(id === pickedId ? null : id) : null}
             onLay={(to, slot) => picked && void lay(picked, to, slot)}
@@ -195,18 +196,18 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
 
 /** The places where the custodian has drawn them, and under them what is drawn nowhere. */
 function PlaceMap({
-  lying,
+  placed,
   picked,
   onPick,
   onLay,
 }: {
-  lying: Stowage;
-  picked: LyingPack | null;
+  placed: Stowage;
+  picked: PlacedPack | null;
   onPick: ((id: PackId) => void) | null;
   onLay: (to: Stowed, slot: number | null) => void;
 }) {
-  const drawn = lying.places.filter(({ place }) => place.map !== null);
-  const undrawn = lying.places.filter(({ place }) => place.map === null);
+  const drawn = placed.places.filter(({ place }) => place.map !== null);
+  const undrawn = placed.places.filter(({ place }) => place.map === null);
   const box = (stowed: Stowed) => (
     <PlaceBox stowed={stowed} picked={picked} onPick={onPick} onLay={(slot) => onLay(stowed, slot)} />
   );
@@ -229,8 +230,8 @@ function PlaceMap({
             {box(stowed)}
           </div>
         ))}
-        <Elsewhere title="In somebody’s hands" packs={lying.inHands} picked={picked} onPick={onPick} />
-        <Elsewhere title="No place noted" packs={lying.nowhere} picked={picked} onPick={onPick} />
+        <Elsewhere title="In somebody’s hands" packs={placed.inHands} picked={picked} onPick={onPick} />
+        <Elsewhere title="No place noted" packs={placed.nowhere} picked={picked} onPick={onPick} />
       </div>
     </>
   );
@@ -247,8 +248,8 @@ function Elsewhere({
   onPick,
 }: {
   title: string;
-  packs: readonly LyingPack[];
-  picked: LyingPack | null;
+  packs: readonly PlacedPack[];
+  picked: PlacedPack | null;
   onPick: ((id: PackId) => void) | null;
 }) {
   if (packs.length === 0) return null;

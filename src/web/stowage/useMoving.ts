@@ -4,7 +4,7 @@ import type { RecordDraft } from '../../core/record';
 import { currentTime } from '../app/clock';
 import { KEPT_HERE, say } from '../app/notices';
 import { handIn } from '../app/outbox';
-import { usePerson } from '../app/Person';
+import { usePerson } from '../domain/Person';
 import { refreshRows } from '../app/queries';
 
 /** Lays a pack somewhere; answers why not, or null. */

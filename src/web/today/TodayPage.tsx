@@ -15,9 +15,10 @@ import {
 } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
-import { WatchTimer } from '../app/lifecycle/WatchTimer';
-import { useNames } from '../app/useNames';
-import { useRegister, useToday } from '../app/queries';
+import { WatchTimer } from '../domain/lifecycle/WatchTimer';
+import { useNames } from '../domain/useNames';
+import { useRegister } from '../app/queries';
+import { useToday } from '../domain/waitingRows';
 import { ButtonLink } from '../kit/Button';
 import { CellLadder } from '../kit/CellLadder';
 import { Empty, Loading } from '../kit/Message';
@@ -249,7 +250,7 @@ function Headline({ today }: { today: TodayAnswer }) {
   const reader = useReader();
   const ruled = counts.packs - counts.noRule;
   const share = ruled === 0 ? null : Math.round((counts.inBand / ruled) * 100);
-  const standing: readonly [number, string, string, string][] = [
+  const tiles: readonly [number, string, string, string][] = [
     [counts.overdue, 'overdue', 'text-red', '/packs?q=overdue&sort=due'],
     [counts.withinAllowance, 'out of band, in time', 'text-ink', '/packs?q=out-of-band&sort=due'],
     [counts.outOfUse, 'out of use', 'text-red', '/packs?q=hold'],
@@ -271,7 +272,7 @@ function Headline({ today }: { today: TodayAnswer }) {
             <b>{share} %</b> of {plural(ruled, 'pack')} in band
           </Link>
         )}
-        {standing
+        {tiles
           .filter(([count]) => count > 0)
           .map(([count, words, look, to]) => (
             <Link

@@ -1,0 +1,39 @@
+import 'fake-indexeddb/auto';
+import { QueryClient, dehydrate } from '@tanstack/react-query';
+import { openDB } from 'idb';
+import { openedOfflineCopy, readOfflineCopy } from './offlineCopy';
+
+const session = { state: 'signed-in', person: { name: 'Adela' }, demo: false, now: 6_000, frozen: false };
+const answers = new QueryClient();
+
+beforeAll(() => {
+  Object.assign(globalThis, { __BUILD__: 'this build' });
+  answers.setQueryData(['packs'], [{ tag: 'HX-01' }], { updatedAt: 1_500 });
+  void answers.invalidateQueries({ queryKey: ['packs'] });
+});
+
+async function told(build: string): Promise<void> {
+  const database = await openDB('malle.told', 1, { upgrade: (made) => void made.createObjectStore('told') });
+  await database.put('told', { build, session, sessionAt: 2_000, state: dehydrate(answers) }, 'last');
+  database.close();
+}
+
+it('recalls nothing where nothing was told, or by another build', async () => {
+  const client = new QueryClient();
+  expect(await readOfflineCopy(client)).toBeNull();
+  await told('another build');
+  expect(await readOfflineCopy(client)).toBeNull();
+  expect([client.getQueryData(['packs']), openedOfflineCopy()]).toEqual([undefined, null]);
+});
+
+it('recalls who was signed in and what was told, by the register’s clock, and asks for nothing at once', async () => {
+  await told('this build');
+  const client = new QueryClient();
+  const before = Date.now();
+  const recalled = await readOfflineCopy(client);
+  expect(recalled).toMatchObject({ state: 'signed-in', person: { name: 'Adela' } });
+  // The register was four seconds ahead of this device; the session was recalled itself, half a second after the list came.
+  expect(recalled!.now - before).toBeGreaterThanOrEqual(4_000);
+  expect(openedOfflineCopy()).toBe(5_500);
+  expect(client.getQueryState(['packs'])).toMatchObject({ data: [{ tag: 'HX-01' }], isInvalidated: false });
+});

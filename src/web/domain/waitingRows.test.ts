@@ -1,0 +1,77 @@
+import type { PackRow } from '../../contract';
+import type { IncidentId, PackId, PersonId, RecordId } from '../../core/measure';
+import { BLANK_FLIGHT } from '../../core/record';
+import { aPack, reading, received, START } from '../../core/testing/histories';
+import { PRESET_RULES } from '../../core/rules';
+import type { Outgoing } from '../app/outbox';
+import { aRow } from '../testing/rows';
+import { rowsWithWaiting } from './waitingRows';
+import type { Ledgers } from './waitingRows';
+
+const NOW = START + 5_000;
+const KNOWS_NOTHING: Ledgers = { pack: () => undefined, register: undefined };
+const row = { ...aRow('HX-01'), verdict: 'fit', mayFly: 'yes' } as PackRow;
+const other = { ...aRow('HX-02'), verdict: 'fit', mayFly: 'yes' } as PackRow;
+
+function crash(holds: boolean, state: Outgoing['state'] = 'waiting'): Outgoing {
+  const incidentId = 'incident' as IncidentId;
+  const payload = { kind: 'crash', packIds: [row.id], holds };
+  const entries = [{ kind: 'reported', id: 'entry', at: NOW, payload }];
+  const packRecords = [{ packId: row.id, recordId: 'record' as RecordId }];
+  return {
+    ...{
+      id: 'item',
+      packId: null,
+      by: 'somebody' as PersonId,
+      drafts: [],
+      round: null,
+      problem: null,
+      state,
+    },
+    incident: { id: incidentId, kind: 'crash', at: NOW, packRecords, entries: entries as never },
+  };
+}
+
+const shown = (outgoing: readonly Outgoing[], ledgers = KNOWS_NOTHING) =>
+  rowsWithWaiting([row, other], outgoing, ledgers, NOW).map(({ verdict, mayFly }) => `${verdict}, ${mayFly}`);
+
+it('with nothing waiting the rows are the very ones the register told', () => {
+  const rows = [row, other];
+  expect(rowsWithWaiting(rows, [], KNOWS_NOTHING, NOW)).toBe(rows);
+  expect(rowsWithWaiting(rows, [crash(true, 'refused')], KNOWS_NOTHING, NOW)).toBe(rows);
+});
+
+it('a crash that waits to be sent holds its pack in every list, though its ledger is not on this device', () => {
+  expect(shown([crash(true)])).toEqual(['hold, no', 'fit, yes']);
+  expect(shown([crash(false)])).toEqual(['fit, yes', 'fit, yes']);
+});
+
+it('where the ledger is here the pack is judged with what waits', () => {
+  const pack = aPack({ series: 4 });
+  const records = [received(), reading(1, [4180, 4180, 4180, 4180])];
+  const ledgers: Ledgers = {
+    pack: (id) => (id === row.id ? ({ ...pack, id: row.id, records } as never) : undefined),
+    register: {
+      types: [{ ...pack, id: row.typeId }],
+      placeTemperatures: [],
+      rules: { rules: PRESET_RULES['even-keel'] },
+    } as never,
+  };
+  const landed: Outgoing = {
+    ...crash(true),
+    incident: undefined,
+    packId: row.id as PackId,
+    drafts: [
+      {
+        id: 'flight' as RecordId,
+        at: START + 2 * 3_600_000,
+        kind: 'flight',
+        supersedes: null,
+        payload: { ...BLANK_FLIGHT, hottestC: 75 },
+      },
+    ],
+  } as never;
+  const [here] = rowsWithWaiting([row, other], [landed], ledgers, START + 3 * 3_600_000);
+  expect(here!.verdict).toBe('hold');
+  expect(here!.mayFly).toBe('no');
+});

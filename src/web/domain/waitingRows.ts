@@ -1,0 +1,110 @@
+import { useMemo } from 'react';
+import type { PackDetails, PackRow, RegisterAnswer, TodayAnswer, TodayItem } from '../../contract';
+import { VERDICTS } from '../../core/assess';
+import type { Instant, PackId } from '../../core/measure';
+import { currentTime } from '../app/clock';
+import { useOutbox } from '../app/outbox';
+import type { Outgoing } from '../app/outbox';
+import { KEYS, queryClient, useRegister, useStoredRows, useStoredToday } from '../app/queries';
+import { factsOf } from './packFacts';
+import { draftsFor, packView, withWaiting } from './packView';
+
+/**
+ * What lists show while something waits on this device to be sent: what was seen here outranks every answer of the register until it
+ * has arrived there. A pack whose ledger is here is judged with what waits; of another one it is only certain that it is held.
+ */
+export function rowsWithWaiting<Row extends PackRow>(
+  rows: readonly Row[],
+  outgoing: readonly Outgoing[],
+  ledgers: Ledgers,
+  now: Instant,
+): readonly Row[] {
+  const waiting = outgoing.filter(({ state }) => state === 'waiting');
+  if (waiting.length === 0) return rows;
+  const named = new Set(waiting.flatMap(packsOf));
+  return rows.map((row) => (named.has(row.id) ? { ...row, ...saidHere(row, waiting, ledgers, now) } : row));
+}
+
+/** What this device knows to judge by. */
+export interface Ledgers {
+  readonly pack: (id: PackId) => PackDetails | undefined;
+  readonly register: RegisterAnswer | undefined;
+}
+
+type Said = Pick<PackRow, 'verdict' | 'mayFly' | 'charged' | 'next'>;
+
+function saidHere(
+  row: PackRow,
+  waiting: readonly Outgoing[],
+  { pack: ledgerOf, register }: Ledgers,
+  now: Instant,
+): Partial<Said> {
+  const pack = ledgerOf(row.id);
+  const type = register?.types.find(({ id }) => id === row.typeId);
+  if (!pack || !type || !register) return holdsOf(row, waiting);
+  const records = withWaiting(pack, waiting, now);
+  const { assessment } = packView(factsOf(pack, type, register), records, register.rules.rules, now);
+  const { verdict, mayFly, charged, steps } = assessment;
+  const [next] = steps;
+  return { verdict, mayFly, charged, next: next ? { do: next.do, dueAt: next.dueAt } : null };
+}
+
+/** Held for what waits, whatever its ledger says: an incident, a fault found, a hold by hand. */
+function holdsOf(row: PackRow, waiting: readonly Outgoing[]): Partial<Said> {
+  const holds = waiting
+    .flatMap((item) => draftsFor(item, row.id))
+    .some(
+      (draft) =>
+        (draft.kind === 'incident' && draft.payload.holds) ||
+        (draft.kind === 'decision' && draft.payload.what.to !== 'release') ||
+        (draft.kind === 'inspection' &&
+          draft.payload.items.some(({ answer, failMeans }) => answer === 'fail' && failMeans === 'hold')),
+    );
+  if (!holds || VERDICTS.indexOf(row.verdict) >= VERDICTS.indexOf('hold')) return {};
+  return { verdict: 'hold', mayFly: 'no', next: null };
+}
+
+function packsOf({ packId, incident }: Outgoing): readonly PackId[] {
+  return packId ? [packId] : (incident?.packRecords.map((named) => named.packId) ?? []);
+}
+
+function useLedgers(): Ledgers {
+  const register = useRegister().data;
+  return useMemo(
+    () => ({ register, pack: (id) => queryClient.getQueryData<PackDetails>(KEYS.pack(id)) }),
+    [register],
+  );
+}
+
+/** All packs as lists show them, with what waits on this device. */
+export function usePackRows() {
+  const rows = useStoredRows();
+  const outgoing = useOutbox(({ items }) => items);
+  const ledgers = useLedgers();
+  const told = rows.data;
+  const data = useMemo(
+    () => told && rowsWithWaiting(told, outgoing, ledgers, currentTime()),
+    [told, outgoing, ledgers],
+  );
+  return { ...rows, data } as typeof rows;
+}
+
+/** Today, with what waits on this device. */
+export function useToday() {
+  const today = useStoredToday();
+  const outgoing = useOutbox(({ items }) => items);
+  const ledgers = useLedgers();
+  const told = today.data;
+  const data = useMemo((): TodayAnswer | undefined => {
+    if (!told) return told;
+    const seen = (items: readonly TodayItem[]) => rowsWithWaiting(items, outgoing, ledgers, currentTime());
+    return {
+      ...told,
+      outOfBand: seen(told.outOfBand),
+      held: seen(told.held),
+      toMeasure: seen(told.toMeasure),
+      leaving: seen(told.leaving),
+    };
+  }, [told, outgoing, ledgers]);
+  return { ...today, data } as typeof today;
+}

@@ -1,0 +1,132 @@
+import type { PackDetails, PackTypeAnswer } from '../../../contract';
+import { CHEMISTRIES, CHEMISTRY, isLithium } from '../../../core/chemistry';
+import type { Chemistry } from '../../../core/chemistry';
+import { CHARGE_ENDINGS, CHARGE_MODES } from '../../../core/record';
+import type { ChargeEnding } from '../../../core/record';
+import { ENDING_WORDS, MODE_WORDS, plural } from '../../../core/wording';
+import { useRegister } from '../../app/queries';
+import { Button } from '../../kit/Button';
+import { Choice, SelectField, TextField } from '../../kit/fields';
+import { NO_CHARGE, chargeTyped } from './entryDrafts';
+import type { ChargeDraft } from './entryDrafts';
+import { EntryEnd, useEntryForm } from './entryForm';
+import { FeltField } from './FeltField';
+import type { PackView } from '../../domain/packView';
+
+const MODES = CHARGE_MODES.map((value) => ({ value, label: MODE_WORDS[value] }));
+const BALANCED = [
+  { value: 'yes', label: 'yes' },
+  { value: 'no', label: 'no' },
+  { value: 'unseen', label: 'not looked' },
+] as const;
+
+/** One job on a charger, written down when it ended. Whatever was not looked at stays empty. */
+export default function ChargeForm({
+  pack,
+  type,
+  view,
+}: {
+  pack: PackDetails;
+  type: PackTypeAnswer;
+  view: PackView;
+}) {
+  const rules = useRegister().data?.rules.rules;
+  const form = useEntryForm({
+    pack,
+    view,
+    kind: 'charge',
+    empty: NO_CHARGE,
+    understand: (typed: ChargeDraft) => chargeTyped(typed, type),
+    fields: FIELDS,
+  });
+  const { draft, change, text } = form;
+  const setAsNeeded = () =>
+    change({
+      setChemistry: type.chemistry,
+      setCells: String(type.series),
+      setTop: rules && isLithium(type.chemistry) ? String(rules.topMv[type.chemistry] / 1000) : '',
+    });
+  return (
+    <form onSubmit={form.save} noValidate className="grid gap-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <Choice label="Asked to" options={MODES} value={draft.mode} onChange={(mode) => change({ mode })} />
+        <SelectField
+          label="Ended"
+          value={draft.ending}
+          onChange={(event) => change({ ending: event.target.value as ChargeEnding })}
+          className="sm:w-36"
+        >
+          {CHARGE_ENDINGS.map((ending) => (
+            <option key={ending} value={ending}>
+              {ENDING_WORDS[ending]}
+            </option>
+          ))}
+        </SelectField>
+        <Choice
+          label="Balanced"
+          options={BALANCED}
+          value={draft.balanced}
+          onChange={(balanced) => change({ balanced })}
+        />
+      </div>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField
+          label={`Cells before, ${plural(type.series, 'cell')}`}
+          {...text('start')}
+          className="font-mono"
+        />
+        <TextField label="Cells at the end" {...text('end')} className="font-mono" />
+      </div>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
+        <TextField label="mAh moved" inputMode="decimal" {...text('moved')} />
+        <TextField label="Minutes" {...text('minutes')} />
+        <TextField label="Hottest °C" {...text('celsius')} />
+        <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
+        <TextField label="Ended at" type="datetime-local" hint="Empty: now." {...text('ended')} />
+      </div>
+      <fieldset className="grid gap-3 border-t border-line pt-2">
+        <legend className="pr-3 text-sm font-bold">
+          What the charger was set to{' '}
+          <Button weight="quiet" onClick={setAsNeeded}>
+            as this pack needs
+          </Button>
+        </legend>
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
+          <SelectField
+            label="Chemistry"
+            value={draft.setChemistry}
+            onChange={(event) => change({ setChemistry: event.target.value as Chemistry | '' })}
+          >
+            <option value="">not noted</option>
+            {CHEMISTRIES.map((chemistry) => (
+              <option key={chemistry} value={chemistry}>
+                {CHEMISTRY[chemistry].name}
+              </option>
+            ))}
+          </SelectField>
+          <TextField label="Cells set" inputMode="numeric" {...text('setCells')} />
+          <TextField label="Top V a cell" inputMode="decimal" {...text('setTop')} />
+          <TextField label="Amps set" inputMode="decimal" {...text('setAmps')} />
+          <TextField label="Charger" {...text('charger')} />
+        </div>
+      </fieldset>
+      <TextField label="Remarks" {...text('remarks')} />
+      <EntryEnd form={form} shown={form.begun} pack={pack} view={view} label="Save charge" />
+    </form>
+  );
+}
+
+/** Where each of the record's fields stands in this form. */
+const FIELDS: Readonly<Record<string, keyof ChargeDraft>> = {
+  'payload.startCellsMv': 'start',
+  'payload.endCellsMv': 'end',
+  'payload.movedMah': 'moved',
+  'payload.minutes': 'minutes',
+  'payload.temperatureC': 'celsius',
+  'payload.charger': 'charger',
+  'payload.settings.cells': 'setCells',
+  'payload.settings.topMv': 'setTop',
+  'payload.settings.currentA': 'setAmps',
+  'payload.remarks': 'remarks',
+  at: 'ended',
+};

@@ -1,0 +1,100 @@
+import type { PackDetails, PackTypeAnswer } from '../../../contract';
+import { useRegister } from '../../app/queries';
+import { Choice, SelectField, TextField } from '../../kit/fields';
+import { NO_FLIGHT, flightTyped } from './entryDrafts';
+import type { FlightDraft } from './entryDrafts';
+import { EntryEnd, useEntryForm } from './entryForm';
+import { FeltField } from './FeltField';
+import type { PackView } from '../../domain/packView';
+
+const CONDITIONS = [
+  { value: 'loaded', label: 'under load' },
+  { value: 'settling', label: 'just after' },
+] as const;
+
+/** One flight or other use, written down when it ended; the craft is offered as it was last called. */
+export function FlightForm({
+  pack,
+  type,
+  view,
+}: {
+  pack: PackDetails;
+  type: PackTypeAnswer;
+  view: PackView;
+}) {
+  const lastCraft = view.history.flights.findLast(({ craft }) => craft !== null)?.craft ?? '';
+  const empty = { ...NO_FLIGHT, craft: lastCraft };
+  const people = useRegister().data?.people ?? [];
+  const form = useEntryForm({
+    pack,
+    view,
+    kind: 'flight',
+    empty,
+    understand: (typed: FlightDraft) => flightTyped(typed, type),
+    fields: FIELDS,
+  });
+  const { draft, change, text } = form;
+  const begun = draft.minutes !== '' || draft.landing !== '' || draft.used !== '' || draft.hottest !== '';
+  return (
+    <form onSubmit={form.save} noValidate className="grid gap-3">
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <TextField label="Minutes" {...text('minutes')} />
+        <TextField label="mAh used" inputMode="decimal" {...text('used')} />
+        <TextField label="Craft" {...text('craft')} />
+        <SelectField
+          label="Pilot"
+          value={draft.pilotId}
+          onChange={(event) => change({ pilotId: event.target.value })}
+        >
+          <option value="">me</option>
+          {people.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <div className="flex flex-wrap items-end gap-3">
+        <div className="min-w-44 flex-1">
+          <TextField
+            label="Landing volts, cells or the pack’s"
+            hint={
+              text('landing').error ? undefined : 'Read in the craft. Rested volts come later, as a reading.'
+            }
+            {...text('landing')}
+            className="font-mono"
+          />
+        </div>
+        <div className="self-start">
+          <Choice
+            label="Read"
+            options={CONDITIONS}
+            value={draft.condition}
+            onChange={(condition) => change({ condition })}
+          />
+        </div>
+      </div>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
+        <TextField label="Hottest °C" {...text('hottest')} />
+        <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
+        <TextField label="Outside °C" {...text('ambient')} />
+        <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
+        <TextField label="Remarks" {...text('remarks')} />
+      </div>
+      <EntryEnd form={form} shown={begun} pack={pack} view={view} label="Save flight" />
+    </form>
+  );
+}
+
+/** Where each of the record's fields stands in this form. */
+const FIELDS: Readonly<Record<string, keyof FlightDraft>> = {
+  'payload.minutes': 'minutes',
+  'payload.usedMah': 'used',
+  'payload.craft': 'craft',
+  'payload.pilotId': 'pilotId',
+  'payload.landing': 'landing',
+  'payload.hottestC': 'hottest',
+  'payload.ambientC': 'ambient',
+  'payload.remarks': 'remarks',
+  at: 'ended',
+};

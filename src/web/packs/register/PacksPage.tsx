@@ -1,0 +1,245 @@
+import { Popover } from 'radix-ui';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useLocation, useSearchParams } from 'react-router';
+import type { HouseRules } from '../../../core/rules';
+import { plural } from '../../../core/wording';
+import { useClock } from '../../app/clock';
+import { Failure } from '../../app/Failure';
+import { useMay } from '../../domain/Person';
+import { useRegister } from '../../app/queries';
+import { usePackRows } from '../../domain/waitingRows';
+import { Button, ButtonLink } from '../../kit/Button';
+import { Empty, Loading } from '../../kit/Message';
+import { COLUMNS, columnsFrom, filtered, listedPacks, sorted, sortFrom } from './listing';
+import type { ColumnKey, ListedPack } from './listing';
+import { PackTable } from './PackTable';
+import { ShelfLinks } from '../../kit/ShelfLinks';
+
+/** The register: every pack a row; what is typed, how it is sorted and which columns show stand in the address. */
+export default function PacksPage() {
+  const rows = usePackRows();
+  const register = useRegister();
+  const mayReceive = useMay('pack.create');
+  const packs = useMemo(
+    () => (rows.data && register.data ? listedPacks(rows.data, register.data) : []),
+    [rows.data, register.data],
+  );
+  if (rows.isLoadingError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (rows.isPending || register.isPending) return <Loading what="the packs" />;
+  if (packs.length === 0) {
+    return (
+      <Empty title="No packs yet.">
+        {mayReceive ? (
+          <ButtonLink to="/packs/receive" weight="main">
+            Receive the first pack
+          </ButtonLink>
+        ) : (
+          'A custodian or deputy receives packs.'
+        )}
+      </Empty>
+    );
+  }
+  return <PackList packs={packs} rules={register.data.rules.rules} mayReceive={mayReceive} />;
+}
+
+function PackList({
+  packs,
+  rules,
+  mayReceive,
+}: {
+  packs: readonly ListedPack[];
+  rules: HouseRules;
+  mayReceive: boolean;
+}) {
+  const [address, setAddress] = useSearchParams();
+  const [typed, setTyped] = useState(address.get('q') ?? '');
+  const location = useLocation();
+  const [followed, setFollowed] = useState(location.key);
+  const minute = useClock((clock) => Math.floor(clock.now / 60_000) * 60_000);
+  const order = sortFrom(address.get('sort'));
+  const columns = columnsFrom(address.get('cols'));
+  const wanted = useDeferredValue(typed);
+  const inAddress = address.get('q') ?? '';
+
+  const set = (name: string, value: string | null) =>
+    setAddress(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true, state: OWN_WRITE },
+    );
+  // A link to a filtered list, followed while the list is open, must show that filter; our own typing must not, because
+  // the address trails behind a fast hand.
+  if (!isOwnWrite(location.state) && followed !== location.key) {
+    setFollowed(location.key);
+    setTyped(inAddress);
+  }
+
+  const visible = useMemo(
+    () => sorted(filtered(packs, wanted, minute), { column: order.column, descending: order.descending }),
+    [packs, wanted, minute, order.column, order.descending],
+  );
+
+  return (
+    <>
+      <title>Packs · Malle</title>
+      <div className="mb-3 flex flex-wrap items-center gap-3">
+        <h1>Packs</h1>
+        <ShelfLinks now="list" />
+        <input
+          type="search"
+          aria-label="Filter the packs"
+          placeholder="Filter: a tag, hold, overdue, LiPo, a place …"
+          value={typed}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            set('q', event.target.value);
+          }}
+          className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
+        />
+        <select
+          aria-label="Ready filters"
+          value={READY_FILTERS.some(([value]) => value === typed) ? typed : ''}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            set('q', event.target.value);
+          }}
+          className="min-h-11 max-w-56 min-w-0 border-[1.5px] border-rule bg-sheet px-2 md:min-h-9"
+        >
+          <option value="">ready filters …</option>
+          {READY_FILTERS.map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
+        <span role="status" className="text-faint">
+          {visible.length === packs.length
+            ? plural(packs.length, 'pack')
+            : `${visible.length} of ${packs.length}`}
+        </span>
+        <span className="ml-auto flex gap-2">
+          <ColumnChooser columns={columns} onChange={(next) => set('cols', next.join(','))} />
+          <ButtonLink
+            to={`/packs/labels?q=${encodeURIComponent(typed)}`}
+            weight="quiet"
+            className="max-md:hidden"
+          >
+            Labels
+          </ButtonLink>
+          {mayReceive && (
+            <>
+              <ButtonLink to="/packs/deliver" className="max-md:hidden">
+                Delivery
+              </ButtonLink>
+              <ButtonLink to="/packs/receive" weight="main">
+                Receive
+              </ButtonLink>
+            </>
+          )}
+        </span>
+      </div>
+      {visible.length === 0 ? (
+        <Empty title="No pack matches.">
+          <Button
+            weight="quiet"
+            onClick={() => {
+              setTyped('');
+              set('q', null);
+            }}
+          >
+            Show all {packs.length}
+          </Button>
+        </Empty>
+      ) : (
+        <PackTable
+          packs={visible}
+          columns={columns}
+          order={order}
+          rules={rules}
+          onSort={(next) => set('sort', next)}
+        />
+      )}
+    </>
+  );
+}
+
+/** What is looked for most, offered where one types. */
+const READY_FILTERS = [
+  ['overdue', 'storage overdue'],
+  ['out-of-band', 'outside their storage band'],
+  ['hold', 'out of use'],
+  ['retired', 'retired, on their way out'],
+  ['recycled', 'recycled'],
+  ['due:any', 'whatever the calendar asks within a week'],
+  ['due:inspect', 'inspection due'],
+  ['due:inspect-season', 'season start due'],
+  ['due:re-read', 'idle, to be read again'],
+  ['due:top-up', 'nickel to be topped up'],
+  ['due:complete-baseline', 'baseline not complete'],
+] as const;
+
+const OWN_WRITE = { ownWrite: true };
+
+function isOwnWrite(state: unknown): boolean {
+  return typeof state === 'object' && state !== null && 'ownWrite' in state;
+}
+
+function ColumnChooser({
+  columns,
+  onChange,
+}: {
+  columns: readonly ColumnKey[];
+  onChange: (columns: readonly ColumnKey[]) => void;
+}) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button className="max-md:hidden">Columns</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="Columns to show"
+          className="z-30 border-2 border-ink bg-sheet p-3"
+        >
+          <ColumnChoices columns={columns} onChange={onChange} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** Answers a press at once; the address, where the choice is kept, may follow a moment later. */
+function ColumnChoices({
+  columns,
+  onChange,
+}: {
+  columns: readonly ColumnKey[];
+  onChange: (columns: readonly ColumnKey[]) => void;
+}) {
+  const [shown, setShown] = useState(columns);
+  const toggle = (key: ColumnKey) => {
+    const next = COLUMNS.map((column) => column.key).filter(
+      (other) => shown.includes(other) !== (other === key),
+    );
+    setShown(next);
+    onChange(next);
+  };
+  return COLUMNS.filter(({ always }) => !always).map(({ key, name }) => (
+    <label key={key} className="flex min-h-8 items-center gap-2">
+      <input
+        type="checkbox"
+        checked={shown.includes(key)}
+        onChange={() => toggle(key)}
+        className="size-4 accent-(--accent)"
+      />
+      {name}
+    </label>
+  ));
+}
