@@ -62,6 +62,18 @@ export function charge(soc: { percent: number; lowPercent: number; highPercent: 
 const WIDE_PERCENT = 10;
 
 /**
+ * How long a job takes: minutes while they can be pictured, then hours.
+ * @example durationWords(114.6) // => "115 min"
+ * @example durationWords(200) // => "3.5 h"
+ * @example durationWords(1568) // => "26 h"
+ */
+export function durationWords(minutes: number): string {
+  if (minutes < 120) return `${Math.round(minutes)} min`;
+  const hours = minutes / 60;
+  return `${hours < 10 ? Math.round(hours * 2) / 2 : Math.round(hours)} h`;
+}
+
+/**
  * @example plural(1, 'cell') // => "1 cell"
  * @example plural(4, 'cell') // => "4 cells"
  */

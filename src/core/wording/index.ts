@@ -39,6 +39,7 @@ export {
   OUTCOME_WORDS,
   ROUND_WORDS,
   seasonWords,
+  storagePlanCaution,
   storagePlanWords,
   stowageWarningWords,
   unusualQuestion,

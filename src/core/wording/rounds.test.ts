@@ -20,6 +20,7 @@ import {
   labelLines,
   seasonWords,
   sentence,
+  storagePlanCaution,
   storagePlanWords,
   stowageWarningWords,
   unusualQuestion,
@@ -97,6 +98,10 @@ describe('at the bench', () => {
     expect(storagePlanWords(storagePlan(pack, level(pack, 4200), EVEN_KEEL, load)!)).toBe(
       'Discharge 9.60 Ah at 5 A, about 115 min, to 3.80 V a cell, 22.80 V the pack',
     );
+    const small = storagePlan(pack, level(pack, 4200), EVEN_KEEL, { amps: 0.4, watts: 5 })!;
+    expect(storagePlanWords(small)).toMatch(/^Discharge 9.60 Ah at .* A, about \d\d h, to 3.80 V a cell/);
+    expect(storagePlanCaution(small)).toMatch(/longer than anybody stays with it: fly it down/);
+    expect(storagePlanCaution(storagePlan(pack, level(pack, 4200), EVEN_KEEL, load)!)).toBeNull();
     expect(
       storagePlanWords(storagePlan(pack, [3600, 4100, 4100, 4100, 4100, 4100], EVEN_KEEL, load)!),
     ).toMatch(/cell 2 would be overfilled/);

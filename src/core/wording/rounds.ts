@@ -3,7 +3,7 @@ import { CHEMISTRY } from '../chemistry';
 import type { StoragePlan } from '../charging';
 import type { RoundKind, RowOutcome, SeasonState, Unusual } from '../rounds';
 import type { StowageWarning } from '../stowage';
-import { ampHours, amps, plural, volts } from './figures';
+import { ampHours, amps, durationWords, plural, volts } from './figures';
 import { whenWords } from './time';
 import type { Reader } from './time';
 
@@ -33,7 +33,18 @@ export const OUTCOME_WORDS: Readonly<Record<RowOutcome, string>> = {
 export function storagePlanWords(plan: StoragePlan): string {
   if (plan.inTheWay) return inTheWay(plan.inTheWay);
   const doing = plan.direction === 'charge' ? 'Storage charge' : 'Discharge';
-  return `${doing} ${ampHours(plan.chargeAh)} at ${amps(plan.amps)}, about ${Math.round(plan.minutes)} min, to ${volts(plan.targetMv)} V a cell, ${volts(plan.packTargetMv)} V the pack`;
+  return `${doing} ${ampHours(plan.chargeAh)} at ${amps(plan.amps)}, about ${durationWords(plan.minutes)}, to ${volts(plan.targetMv)} V a cell, ${volts(plan.packTargetMv)} V the pack`;
+}
+
+/** So long nobody stays with a pack on a load. */
+const LONGEST_ATTENDED_MIN = 180;
+
+/** What to do instead of a job that takes longer than anybody stays with it; null for one that does not. */
+export function storagePlanCaution(plan: StoragePlan): string | null {
+  if (plan.minutes <= LONGEST_ATTENDED_MIN) return null;
+  return plan.direction === 'charge'
+    ? `${durationWords(plan.minutes)} is longer than anybody stays with it: charge it in parts, or at a higher current if its label allows.`
+    : `${durationWords(plan.minutes)} is longer than anybody stays with it: fly it down, or use a larger load.`;
 }
 
 /** The question asked once before an unusual value is kept. */

@@ -1,5 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
@@ -13,7 +13,7 @@ import { PersonMenu } from './PersonMenu';
 import { useRegister } from './queries';
 import { usePackRows } from '../domain/waitingRows';
 import { packOfTag, tagScanned } from './scan';
-import { offerScan } from './scanTarget';
+import { offerScan, scanInbox } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
 import { ScanField } from './ScanField';
 import { signOut } from './signOut';
@@ -42,23 +42,23 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   const places = useRegister().data?.places;
   useConnection(person);
 
-  const onScan = useCallback(
-    (scanned: string) => {
-      const tag = tagScanned(scanned);
-      if (offerScan(tag)) return;
-      const row = packOfTag(tag, rows ?? []);
-      if (!row && places?.some(({ code }) => code !== null && tagKey(code) === tagKey(tag)))
-        return void navigate('/packs/stowage');
-      void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
-    },
-    [navigate, rows, places],
-  );
+  const takeScan = useEffectEvent((tag: string) => {
+    if (offerScan(tag)) return;
+    const row = packOfTag(tag, rows ?? []);
+    if (!row && places?.some(({ code }) => code !== null && tagKey(code) === tagKey(tag)))
+      return void navigate('/packs/stowage');
+    void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
+  });
+  const [inbox] = useState(() => scanInbox());
+  useEffect(() => inbox.open((tag) => takeScan(tag)), [inbox]);
+  const onScan = useCallback((scanned: string) => inbox.put(tagScanned(scanned)), [inbox]);
   const showKeys = useCallback(() => setKeySheet(true), []);
   const go = useCallback((path: string) => void navigate(path), [navigate]);
   useKeys({ onScan, onKeySheet: showKeys, go });
 
   const onChoose = (chosen: Suggestion) => {
     if (chosen.kind === 'command') return command(chosen.verb, go, showKeys);
+    if (chosen.kind === 'packs') return go(`/packs?q=${encodeURIComponent(chosen.name)}`);
     if (chosen.volts) saveDraft(`reading.${chosen.row.id}`, { text: chosen.volts });
     go(`/packs/${chosen.row.id}`);
   };
@@ -141,7 +141,7 @@ function ReportLink({ person, pathname }: { person: PersonAnswer; pathname: stri
     <Link
       to={`/incidents/new${onPack ? `?pack=${onPack[1]}` : ''}`}
       aria-label="Report an incident"
-      className="inline-flex min-h-11 items-center gap-1.5 rounded-sm border-[1.5px] border-red px-2.5 font-bold whitespace-nowrap text-red hover:bg-wash-red md:min-h-8"
+      className="inline-flex min-h-11 min-w-11 items-center justify-center gap-x-1.5 rounded-sm border-[1.5px] border-red px-2.5 font-bold whitespace-nowrap text-red hover:bg-wash-red max-md:flex-col max-md:px-1 max-md:text-xs md:min-h-8"
     >
       <svg
         viewBox="0 0 12 12"
@@ -154,7 +154,7 @@ function ReportLink({ person, pathname }: { person: PersonAnswer; pathname: stri
       >
         <path d="M6 1v6M6 9.200v1.800" strokeLinecap="square" />
       </svg>
-      <span className="max-md:sr-only">Incident</span>
+      Incident
     </Link>
   );
 }

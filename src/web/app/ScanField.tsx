@@ -1,8 +1,10 @@
 import { useId, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
+import { plural } from '../../core/wording';
 import { VerdictMark } from '../kit/VerdictMark';
 import { usePackRows } from '../domain/waitingRows';
-import { suggestions } from './scan';
+import { useRegister } from './queries';
+import { isSure, suggestions } from './scan';
 import type { Suggestion } from './scan';
 
 /** The door to everything: a tag opens its pack, a verb does what it says. Always on screen; `/` leads here. */
@@ -19,12 +21,17 @@ export function ScanField({
   const [open, setOpen] = useState(false);
   const [marked, setMarked] = useState(0);
   const rows = usePackRows().data ?? [];
-  const found = open ? suggestions(typed, rows) : [];
+  const named = useRegister().data ?? null;
+  // What was asked about by Enter before: the same Enter again takes the first.
+  const [askedAbout, setAskedAbout] = useState<string | null>(null);
+  const found = open ? suggestions(typed, rows, named) : [];
+  const asks = askedAbout === typed && found.length > 1;
 
   const close = () => {
     setTyped('');
     setOpen(false);
     setMarked(0);
+    setAskedAbout(null);
   };
   const choose = (chosen: Suggestion) => {
     close();
@@ -43,7 +50,8 @@ export function ScanField({
   };
   const enter = () => {
     const chosen = found[marked];
-    if (chosen) choose(chosen);
+    if (chosen && marked === 0 && askedAbout !== typed && !isSure(found, typed)) setAskedAbout(typed);
+    else if (chosen) choose(chosen);
     else if (typed.trim() !== '') {
       onUnknown(typed.trim());
       close();
@@ -93,7 +101,9 @@ export function ScanField({
       >
         {found.map((one, i) => (
           <li
-            key={one.kind === 'pack' ? one.row.id : one.verb}
+            key={
+              one.kind === 'pack' ? one.row.id : one.kind === 'packs' ? `${one.what} ${one.name}` : one.verb
+            }
             id={`${id}-${i}`}
             role="option"
             aria-selected={i === marked}
@@ -106,6 +116,11 @@ export function ScanField({
             <SuggestionLine suggestion={one} />
           </li>
         ))}
+        {asks && (
+          <li role="status" className="border-t border-rule bg-wash-amber px-3 py-1 text-sm">
+            Several answer to this. Type more, choose with the arrows, or Enter again for the first.
+          </li>
+        )}
       </ul>
     </div>
   );
@@ -120,6 +135,15 @@ function SuggestionLine({ suggestion }: { suggestion: Suggestion }) {
       </>
     );
   }
+  if (suggestion.kind === 'packs')
+    return (
+      <>
+        <span className="font-bold">{suggestion.name}</span>
+        <span className="text-faint">
+          {plural(suggestion.count, 'pack')} {suggestion.what}
+        </span>
+      </>
+    );
   return (
     <>
       <span className="w-24 font-mono font-bold">{suggestion.row.tag}</span>

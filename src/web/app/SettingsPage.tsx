@@ -62,5 +62,11 @@ function TableOf({
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
   if (table === 'calendar') return <CalendarSettings />;
   if (table === 'people' && mayPeople) return <PeopleTable />;
-  return <Empty title="There is no such table." />;
+  if (table === 'people')
+    return (
+      <Empty title="People and their roles are the custodian’s to see and change.">
+        Ask a custodian for another role, a new password or somebody new.
+      </Empty>
+    );
+  return <Empty title="There is nothing of this name under Settings.">Choose one of the tables above.</Empty>;
 }

@@ -1,4 +1,4 @@
-import type { PackRow } from '../../contract';
+import type { PackRow, RegisterAnswer } from '../../contract';
 import { tagKey } from '../../core/pack';
 
 /** What a person may type into the scan field besides a tag. */
@@ -27,32 +27,93 @@ export type Verb = (typeof COMMANDS)[number]['verb'];
 
 export type Suggestion =
   | { readonly kind: 'pack'; readonly row: PackRow; readonly volts: string }
+  /** All packs of a type, in a place, or in somebody's hands. */
+  | { readonly kind: 'packs'; readonly name: string; readonly what: string; readonly count: number }
   | { readonly kind: 'command'; readonly verb: Verb; readonly does: string };
 
 const MOST = 8;
 
+/** What besides tags leads to packs: the names the register gives types, places and people. */
+export type Named = Pick<RegisterAnswer, 'types' | 'places' | 'people'>;
+
 /**
- * What the typed text may mean, the likeliest first: an exact tag, tags that begin so, commands, tags that contain it.
- * Text after a whole tag is taken as volts: `HX-07 384 383 385`.
+ * What the typed text may mean, the likeliest first: an exact tag, with or without its leading noughts, tags that begin so, commands, tags
+ * that contain it, then types, places and people so named. Text after a whole tag is taken as volts: `HX-07 384 383 385`.
  */
-export function suggestions(text: string, rows: readonly PackRow[]): readonly Suggestion[] {
+export function suggestions(
+  text: string,
+  rows: readonly PackRow[],
+  named: Named | null = null,
+): readonly Suggestion[] {
   const typed = tagScanned(text.trim());
   const key = tagKey(typed);
   if (key === '') return [];
   const withVolts = tagAndVolts(typed, rows);
   if (withVolts) return [{ kind: 'pack', ...withVolts }];
-  const keyed = rows.map((row) => ({ row, key: tagKey(row.tag) }));
-  const packs = (matches: (candidate: string) => boolean): Suggestion[] =>
-    keyed.filter((candidate) => matches(candidate.key)).map(({ row }) => ({ kind: 'pack', row, volts: '' }));
+  const keyed = rows.map((row) => ({ row, rank: rankOf(tagKey(row.tag), key) }));
+  const packs = (rank: number): Suggestion[] =>
+    keyed.filter((candidate) => candidate.rank === rank).map(({ row }) => ({ kind: 'pack', row, volts: '' }));
   return [
-    ...packs((candidate) => candidate === key),
-    ...packs((candidate) => candidate !== key && candidate.startsWith(key)),
+    ...packs(0),
+    ...packs(1),
+    ...packs(2),
     ...COMMANDS.filter(({ verb }) => verb.startsWith(typed.toLowerCase())).map((command) => ({
       kind: 'command' as const,
       ...command,
     })),
-    ...packs((candidate) => !candidate.startsWith(key) && candidate.includes(key)),
+    ...packs(3),
+    ...(named ? groups(typed, rows, named) : []),
   ].slice(0, MOST);
+}
+
+/** How well a tag answers what was typed: it is the tag; it is but for noughts; it begins so; it holds it; 9 not at all. */
+function rankOf(tag: string, key: string): number {
+  if (tag === key) return 0;
+  if (withoutNoughts(tag) === withoutNoughts(key)) return 1;
+  if (tag.startsWith(key)) return 2;
+  return tag.includes(key) ? 3 : 9;
+}
+
+/** HX07 as a hand in a hurry types it: HX7. */
+function withoutNoughts(key: string): string {
+  return key.replace(/(?<!\d)0+(?=\d)/g, '');
+}
+
+/** Types, places and people of whose names a word begins so, with how many packs they have. */
+function groups(typed: string, rows: readonly PackRow[], { types, places, people }: Named): Suggestion[] {
+  const text = typed.toLowerCase();
+  const answers = (name: string) =>
+    name.toLowerCase().startsWith(text) || name.toLowerCase().includes(` ${text}`);
+  const group = (
+    what: string,
+    things: Named['people'] | Named['places'] | Named['types'],
+    of: (row: PackRow) => string | null,
+  ) =>
+    things
+      .filter(({ name }) => answers(name))
+      .map(({ id, name }) => ({
+        kind: 'packs' as const,
+        name,
+        what,
+        count: rows.filter((row) => of(row) === id).length,
+      }))
+      .filter(({ count }) => count > 0);
+  return [
+    ...group('of this type', types, ({ typeId }) => typeId),
+    ...group('here', places, ({ placeId, holderId }) => (holderId === null ? placeId : null)),
+    ...group('in these hands', people, ({ holderId }) => holderId),
+  ];
+}
+
+/**
+ * Whether Enter may open the first suggestion at once: nothing else answers as well. Of four packs that end in 7 none is opened unseen.
+ */
+export function isSure(found: readonly Suggestion[], text: string): boolean {
+  const [first, second] = found;
+  if (first?.kind !== 'pack') return first !== undefined;
+  const key = tagKey(tagScanned(text.trim()));
+  if (first.volts !== '' || second?.kind !== 'pack') return true;
+  return rankOf(tagKey(first.row.tag), key) < Math.min(2, rankOf(tagKey(second.row.tag), key));
 }
 
 function tagAndVolts(typed: string, rows: readonly PackRow[]): { row: PackRow; volts: string } | null {

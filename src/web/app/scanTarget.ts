@@ -31,3 +31,50 @@ export function offerScan(scanned: string): boolean {
 export function scanMayBegin(): void {
   target?.onMayBegin?.();
 }
+
+const LOOK_AGAIN_MS = 50;
+/** A page that takes longer is not coming; what was scanned then goes where it always does. */
+const LONGEST_MS = 10_000;
+
+interface ScanInbox {
+  /** Scans from now on, in their order, and those kept from before. */
+  open(take: (tag: string) => void): () => void;
+  put(tag: string): void;
+}
+
+/**
+ * Where scans wait while a page is being fetched: it may be one that takes them, a round say, and hands do not wait. A page that takes
+ * scans already gets them at once, whatever part of it is still coming.
+ */
+export function scanInbox(
+  isFetching = () => document.querySelector('main > [data-loading]:only-child') !== null,
+): ScanInbox {
+  const waiting: { readonly tag: string; readonly until: number }[] = [];
+  let take: ((tag: string) => void) | null = null;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const handOn = () => {
+    clearTimeout(timer);
+    timer = undefined;
+    while (take && waiting[0]) {
+      if (target === null && isFetching() && Date.now() < waiting[0].until) {
+        timer = setTimeout(handOn, LOOK_AGAIN_MS);
+        return;
+      }
+      take(waiting.shift()!.tag);
+    }
+  };
+  return {
+    open: (taker) => {
+      take = taker;
+      handOn();
+      return () => {
+        take = null;
+        clearTimeout(timer);
+      };
+    },
+    put: (tag) => {
+      waiting.push({ tag, until: Date.now() + LONGEST_MS });
+      handOn();
+    },
+  };
+}

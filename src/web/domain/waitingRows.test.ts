@@ -1,5 +1,5 @@
 import type { PackRow } from '../../contract';
-import type { IncidentId, PackId, PersonId, RecordId } from '../../core/measure';
+import type { IncidentId, PersonId, RecordId } from '../../core/measure';
 import { BLANK_FLIGHT } from '../../core/record';
 import { aPack, reading, received, START } from '../../core/testing/histories';
 import { PRESET_RULES } from '../../core/rules';
@@ -60,7 +60,7 @@ it('where the ledger is here the pack is judged with what waits', () => {
   const landed: Outgoing = {
     ...crash(true),
     incident: undefined,
-    packId: row.id as PackId,
+    packId: row.id,
     drafts: [
       {
         id: 'flight' as RecordId,

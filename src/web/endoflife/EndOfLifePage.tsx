@@ -23,9 +23,9 @@ export default function EndOfLifePage() {
   if (answer.isPending || register.isPending) return <Loading what="what is over" />;
   const { waiting, board, containers, consignments } = answer.data;
   const counts = {
-    decisions: waiting.length,
-    board: board.length,
-    consignments: consignments.filter(({ closedAt }) => closedAt === null).length,
+    decisions: String(waiting.length),
+    board: String(board.length),
+    consignments: openWords(consignments.filter(({ closedAt }) => closedAt === null).length),
   };
   return (
     <>
@@ -51,4 +51,9 @@ export default function EndOfLifePage() {
       {!TABS.some((one) => one.tab === tab) && <Empty title="There is no such page." />}
     </>
   );
+}
+
+/** Closed consignments stay listed, so the bare number of open ones would contradict the list. */
+function openWords(open: number): string {
+  return open === 0 ? '' : `${open} open`;
 }

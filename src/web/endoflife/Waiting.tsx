@@ -46,7 +46,7 @@ export function Waiting({ items }: { items: readonly TodayItem[] }) {
               </span>
               <span className="text-sm">{finding && sentence(finding, reader, true)}</span>
               <ButtonLink to={`/packs/${id}/decide`} weight={missing === 0 ? 'main' : 'plain'}>
-                Decide
+                {mayDecide ? 'Decide' : 'For and against'}
               </ButtonLink>
             </li>
           );

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import type { TodayItem } from '../../contract';
 import type { RuleId } from '../../core/assess';
 import { RULE_TEXTS, sentence, span, STEP_WORDS, whenWords } from '../../core/wording';
+import { useMay } from '../domain/Person';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
@@ -40,6 +41,7 @@ export default function HoldsPage() {
 }
 
 function Row({ item }: { item: TodayItem }) {
+  const mayDecide = useMay('record.decision');
   const reader = useReader();
   const { id, tag, verdict, finding, outSince, watchFrom, watchUntil, needs, next } = item;
   return (
@@ -70,7 +72,7 @@ function Row({ item }: { item: TodayItem }) {
       </span>
       <NeedsList needs={needs} />
       <span className="flex justify-end gap-2">
-        <ButtonLink to={`/packs/${id}/decide`}>Decide</ButtonLink>
+        <ButtonLink to={`/packs/${id}/decide`}>{mayDecide ? 'Decide' : 'For and against'}</ButtonLink>
         {next && next.do !== 'decide' && next.do !== 'set-apart' && next.do !== 'keep-off' && (
           <ButtonLink to={`/packs/${id}`} state={{ step: next.do }} weight="main">
             {STEP_WORDS[next.do]}

@@ -98,6 +98,7 @@ function Loaded({ incident }: { incident: IncidentAnswer }) {
 }
 
 function Packs({ packs }: { packs: readonly PackRow[] }) {
+  const mayDecide = useMay('record.decision');
   return (
     <section aria-label="Packs">
       <h2 className="border-b-2 border-ink pb-1">
@@ -119,7 +120,9 @@ function Packs({ packs }: { packs: readonly PackRow[] }) {
                 <WatchTimer from={watchFrom} until={watchUntil} />
               )}
             </span>
-            {outSince !== null && <ButtonLink to={`/packs/${id}/decide`}>Decide</ButtonLink>}
+            {outSince !== null && (
+              <ButtonLink to={`/packs/${id}/decide`}>{mayDecide ? 'Decide' : 'For and against'}</ButtonLink>
+            )}
           </li>
         ))}
       </ul>

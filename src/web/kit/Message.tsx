@@ -12,7 +12,7 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 
 export function Loading({ what }: { what: string }) {
   return (
-    <p role="status" className="py-10 text-center text-faint">
+    <p role="status" data-loading className="py-10 text-center text-faint">
       Fetching {what} …
     </p>
   );

@@ -1,13 +1,15 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import type { PackRow, RoundDetails } from '../../contract';
+import type { PackRow, PlaceAnswer, RoundDetails } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
 import type { PackId } from '../../core/measure';
 import { ROUND_OCCASION, stopsLooking } from '../../core/rounds';
+import { tagKey } from '../../core/pack';
 import { plural, ROUND_WORDS } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { readDraft, saveDraft, useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
+import { say } from '../app/notices';
 import { refreshHistories, useRoundHistories } from '../domain/histories';
 import { useMay } from '../domain/Person';
 import { packOfTag } from '../app/scan';
@@ -16,8 +18,8 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { BenchTemperature, LoadFields } from './LoadFields';
-import { neighbour, nextOpen, NOTHING_TYPED, roundDraftAfter, rowOf } from './roundDraft';
-import type { RoundAction, RoundDraft } from './roundDraft';
+import { neighbour, nextOpen, NOTHING_TYPED, putAway, roundDraftAfter, rowOf, usualInto } from './roundDraft';
+import type { PutInto, RoundAction, RoundDraft } from './roundDraft';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
 import { RoundRowLine } from './RoundRowLine';
@@ -57,6 +59,8 @@ function WorkedRound({ round, packs, register }: OpenRound) {
   const instrument = useLastInstrument();
   const { rules } = register.rules;
   const occasion = round.checklist ? ROUND_OCCASION[round.kind] : null;
+  const into = draft.into ?? usualInto(round);
+  const mayMove = useMay('record.moved');
   const mayWork = useMay('round.work') && round.closedAt === null;
   const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
   const [scanned, setScanned] = useState<Scanned | null>(null);
@@ -93,8 +97,12 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     setProblems(({ [packId]: _solved, ...rest }) => rest);
     // Handed in, it is safe in the outbox; the row is free for what comes next, and gets its typing back if refused.
     const taken = rowOf(typing(), packId);
+    const pack = packs.find(({ id }) => id === packId);
+    const [bodies, outcome, reason] = row;
+    // What is out of use is set apart by whoever holds it, not put among the others.
+    const moved = pack && outcome === 'done' && mayMove ? putAway(into, pack) : [];
     dispatch({ type: 'handed in', packId });
-    const problem = await keep(packId, ...row);
+    const problem = await keep(packId, [...bodies, ...moved], outcome, reason);
     if (problem === null) return;
     dispatch({ type: 'given back', packId, row: taken });
     setProblems((others) => ({ ...others, [packId]: problem }));
@@ -120,6 +128,15 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     const before = beforeScan.current;
     if (before) dispatch({ type: 'scanned over', ...before });
     const pack = packOfTag(text, packs);
+    const place = pack
+      ? undefined
+      : register.places.find(({ code }) => code && tagKey(code) === tagKey(text));
+    if (place) {
+      dispatch({ type: 'puts into', into: place.id });
+      setScanned(null);
+      say(`Packs go into ${place.name} from now on.`);
+      return true;
+    }
     if (!pack) {
       setScanned({ tag: text, packId: null, added: false });
       return true;
@@ -144,6 +161,13 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     <>
       <title>{`${round.title} · Malle`}</title>
       <RoundHead round={round} worked={worked} total={rows.length} waiting={waiting} />
+      {mayWork && mayMove && (round.kind === 'put-away' || draft.into) && (
+        <PutIntoField
+          places={register.places}
+          into={into}
+          onChange={(chosen) => dispatch({ type: 'puts into', into: chosen })}
+        />
+      )}
       {scanned && (
         <ScanNotice
           scanned={scanned}
@@ -265,6 +289,36 @@ function RoundHead({
         </div>
       )}
     </div>
+  );
+}
+
+/** Where a hand puts the packs it has worked. Scanning a place chooses it. */
+function PutIntoField({
+  places,
+  into,
+  onChange,
+}: {
+  places: readonly PlaceAnswer[];
+  into: PutInto;
+  onChange: (into: PutInto) => void;
+}) {
+  return (
+    <label className="mb-2 flex flex-wrap items-center gap-2 text-sm text-faint">
+      A pack that is done goes
+      <select
+        value={into}
+        onChange={(event) => onChange(event.target.value as PutInto)}
+        className="min-h-11 max-w-full border-[1.5px] border-rule bg-sheet px-1.5 text-ink md:min-h-8"
+      >
+        <option value="home">where it belongs</option>
+        {places.map(({ id, name }) => (
+          <option key={id} value={id}>
+            into {name}
+          </option>
+        ))}
+        <option value="stays">nowhere: it stays where it is</option>
+      </select>
+    </label>
   );
 }
 

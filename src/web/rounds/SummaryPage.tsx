@@ -1,10 +1,15 @@
+import { useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { isOutOfUse } from '../../core/assess';
+import type { Instant, PackId } from '../../core/measure';
 import { byUrgency, isPressing } from '../../core/rounds';
 import { dueWords, OUTCOME_WORDS, plural, STEP_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { say } from '../app/notices';
+import { useRoundHistories } from '../domain/histories';
+import type { KnownPack } from '../domain/histories';
 import { useMay } from '../domain/Person';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
@@ -15,6 +20,8 @@ import { isTyped } from './rowDraft';
 import { RowCells } from './RowCells';
 import { RoundGate } from './RoundGate';
 import type { OpenRound } from './RoundGate';
+import { StorageJobLine } from './StorageJobLine';
+import { useJudging } from './useJudging';
 import { useRowViews } from './useRound';
 import type { RowView } from './useRound';
 
@@ -25,6 +32,10 @@ export default function SummaryPage() {
 
 function Summary({ round, packs, register }: OpenRound) {
   const [draft] = useDraft<RoundDraft>(`round.${round.id}`, NOTHING_TYPED);
+  const histories = useRoundHistories(
+    round.id,
+    useMemo(() => round.rows.map(({ packId }) => packId), [round.rows]),
+  ).data;
   const rows = useRowViews(round, packs, register, draft.scannedIn);
   const typed = rows.filter(({ packId }) => isTyped(draft.rows[packId]));
   const reader = useReader();
@@ -80,7 +91,13 @@ function Summary({ round, packs, register }: OpenRound) {
         </div>
       )}
       {typed.length > 0 && <Part title="Typed here, not saved" rows={typed} empty="" />}
-      <Part title="To see to, the most urgent first" rows={pressing} empty="Nothing presses." />
+      <Part
+        title="To see to, the most urgent first"
+        rows={pressing}
+        empty="Nothing presses."
+        known={histories}
+        fliesAt={round.fliesAt}
+      />
       {unseen.length > 0 && (
         <Part title={round.placeId ? 'Should lie in the box, not seen' : 'Not seen'} rows={unseen} empty="" />
       )}
@@ -89,7 +106,20 @@ function Summary({ round, packs, register }: OpenRound) {
   );
 }
 
-function Part({ title, rows, empty }: { title: string; rows: readonly RowView[]; empty: string }) {
+function Part({
+  title,
+  rows,
+  empty,
+  known,
+  fliesAt = null,
+}: {
+  title: string;
+  rows: readonly RowView[];
+  empty: string;
+  /** With the ledgers, each line says the storage job too, so that the summary can be worked from. */
+  known?: ReadonlyMap<PackId, KnownPack> | undefined;
+  fliesAt?: Instant | null;
+}) {
   return (
     <section aria-label={title} className="mb-6">
       <h2 className="border-b-2 border-ink pb-1">
@@ -98,14 +128,22 @@ function Part({ title, rows, empty }: { title: string; rows: readonly RowView[];
       {rows.length === 0 && <p className="py-2 text-faint">{empty}</p>}
       <ul>
         {rows.map((row) => (
-          <SummaryLine key={row.packId} row={row} />
+          <SummaryLine key={row.packId} row={row} known={known?.get(row.packId)} fliesAt={fliesAt} />
         ))}
       </ul>
     </section>
   );
 }
 
-function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView }) {
+function SummaryLine({
+  row: { pack, type, outcome, reason },
+  known,
+  fliesAt,
+}: {
+  row: RowView;
+  known: KnownPack | undefined;
+  fliesAt: Instant | null;
+}) {
   const reader = useReader();
   const register = useRegister().data!;
   if (!pack || !type) return null;
@@ -128,6 +166,7 @@ function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView })
           <>
             <b>{pack.next ? STEP_WORDS[pack.next.do] : 'Decide what becomes of it'}</b>
             {pack.next?.dueAt != null && `, ${dueWords(pack.next.dueAt, reader)}`}
+            {known && !isOutOfUse(pack.verdict) && <JobOf packId={pack.id} known={known} fliesAt={fliesAt} />}
           </>
         ) : (
           <>
@@ -139,4 +178,9 @@ function SummaryLine({ row: { pack, type, outcome, reason } }: { row: RowView })
       <span className="text-faint">{holder ? `with ${holder}` : place}</span>
     </li>
   );
+}
+
+function JobOf({ packId, known, fliesAt }: { packId: PackId; known: KnownPack; fliesAt: Instant | null }) {
+  const { before, rules } = useJudging(packId, known);
+  return <StorageJobLine view={before} rules={rules} fliesAt={fliesAt} />;
 }

@@ -1,7 +1,8 @@
-import type { RoundRow } from '../../contract';
+import type { PackRow, RoundAnswer, RoundRow } from '../../contract';
 import type { Marks } from '../../core/inspection';
 import { nextAnswer } from '../../core/inspection';
-import type { PackId } from '../../core/measure';
+import type { PackId, PlaceId } from '../../core/measure';
+import type { RecordBody } from '../../core/record';
 import { BLANK_ROW } from './rowDraft';
 import type { RowDraft } from './rowDraft';
 
@@ -11,13 +12,19 @@ export interface RoundDraft {
   readonly rows: Readonly<Record<PackId, RowDraft>>;
   /** Packs scanned in here that the register learns of with their first row. */
   readonly scannedIn: readonly PackId[];
+  /** Where worked packs are put; absent until a hand chooses. */
+  readonly into?: PutInto;
 }
+
+/** Where a worked pack goes: a place, where each belongs, or nowhere else. */
+export type PutInto = PlaceId | 'home' | 'stays';
 
 export const NOTHING_TYPED: RoundDraft = { current: null, rows: {}, scannedIn: [] };
 
 export type RoundAction =
   | { readonly type: 'went to'; readonly packId: PackId | null }
   | { readonly type: 'scanned in'; readonly packId: PackId }
+  | { readonly type: 'puts into'; readonly into: PutInto }
   | { readonly type: 'typed'; readonly packId: PackId; readonly part: Partial<RowDraft> }
   | { readonly type: 'marked'; readonly packId: PackId; readonly marks: (marks: Marks) => Marks }
   | { readonly type: 'pressed letter'; readonly packId: PackId; readonly key: string }
@@ -34,6 +41,8 @@ export function roundDraftAfter(draft: RoundDraft, action: RoundAction): RoundDr
       return { ...draft, current: action.packId };
     case 'scanned in':
       return { ...draft, current: action.packId, scannedIn: [...draft.scannedIn, action.packId] };
+    case 'puts into':
+      return { ...draft, into: action.into };
     case 'typed':
       return withRow(draft, action.packId, { asked: null, pressed: false, ...action.part });
     case 'marked':
@@ -73,6 +82,21 @@ function withoutRow(draft: RoundDraft, packId: PackId): RoundDraft {
 function pressed(marks: Marks, key: string): Marks {
   const mark = marks[key] ?? { answer: 'ok' as const, note: '', photoIds: [] };
   return { ...marks, [key]: { ...mark, answer: nextAnswer(mark.answer) } };
+}
+
+/** Where a round's packs are put unless a hand chooses: a put-away puts away, into its box or where each belongs. */
+export function usualInto({ kind, placeId }: Pick<RoundAnswer, 'kind' | 'placeId'>): PutInto {
+  return kind === 'put-away' ? (placeId ?? 'home') : 'stays';
+}
+
+/** That a worked pack was put where the round puts them; none where it lies there already, or belongs nowhere. */
+export function putAway(
+  into: PutInto,
+  { placeId, holderId, homePlaceId }: Pick<PackRow, 'placeId' | 'holderId' | 'homePlaceId'>,
+): readonly RecordBody[] {
+  const to = into === 'home' ? homePlaceId : into;
+  if (to === null || to === 'stays' || (to === placeId && holderId === null)) return [];
+  return [{ kind: 'moved', payload: { placeId: to, slot: null, holderId: null }, supersedes: null }];
 }
 
 /** The next row nobody has ended, after this one and then from the top; null when every row is. */

@@ -3,7 +3,7 @@ import type { PackId } from '../../core/measure';
 import { DAY_MS } from '../../core/measure';
 import { aRow, PLACE_ID, REGISTER } from '../testing/rows';
 import { gathered, roundTitle } from './gathering';
-import { neighbour, nextOpen, NOTHING_TYPED, roundDraftAfter, rowOf } from './roundDraft';
+import { neighbour, nextOpen, NOTHING_TYPED, putAway, roundDraftAfter, rowOf, usualInto } from './roundDraft';
 import type { RoundAction } from './roundDraft';
 import { baselineMeans, BLANK_ROW, isTyped, rowBodies, rowMeans, rowRecords, seenBodies } from './rowDraft';
 
@@ -249,5 +249,31 @@ describe('gathering', () => {
     const late = Date.UTC(2026, 10, 25, 23, 30);
     expect(roundTitle('put-away', late, 'Europe/Amsterdam')).toBe('Put-away after flying, Thu 26 Nov');
     expect(roundTitle('put-away', late, 'UTC')).toBe('Put-away after flying, Wed 25 Nov');
+  });
+});
+
+describe('where a worked pack is put', () => {
+  const at = (placeId: string | null, holderId: string | null, homePlaceId: string | null) =>
+    ({ placeId, holderId, homePlaceId }) as never;
+  const to = (into: string, pack: never) =>
+    putAway(into as never, pack).map((body) => (body.kind === 'moved' ? body.payload.placeId : body.kind));
+
+  it('a put-away puts into its box, or where each belongs; other rounds leave packs where they are', () => {
+    expect(usualInto({ kind: 'put-away', placeId: 'box' as never })).toBe('box');
+    expect(usualInto({ kind: 'put-away', placeId: null })).toBe('home');
+    expect(usualInto({ kind: 'scheduled', placeId: 'box' as never })).toBe('stays');
+  });
+
+  it('out of a hand it goes home, and says nothing where it lies there already or belongs nowhere', () => {
+    expect(to('home', at('van', 'pilot', 'cabinet'))).toEqual(['cabinet']);
+    expect(to('home', at('cabinet', 'pilot', 'cabinet'))).toEqual(['cabinet']);
+    expect(to('home', at('cabinet', null, 'cabinet'))).toEqual([]);
+    expect(to('home', at('van', 'pilot', null))).toEqual([]);
+    expect(to('box', at('cabinet', null, 'cabinet'))).toEqual(['box']);
+    expect(to('stays', at('van', 'pilot', 'cabinet'))).toEqual([]);
+  });
+
+  it('a hand’s choice is kept with what it typed', () => {
+    expect(roundDraftAfter(NOTHING_TYPED, { type: 'puts into', into: 'stays' }).into).toBe('stays');
   });
 });

@@ -44,7 +44,7 @@ function Ruler({ axis }: { axis: HorizonAxis }) {
   const reader = useReader();
   const nowPercent = axis.percent(reader.now);
   return (
-    <div className="relative h-6 self-end text-xs text-faint max-md:hidden" aria-hidden="true">
+    <div className="relative h-9 self-end text-xs text-faint max-md:hidden" aria-hidden="true">
       {midnights(axis, reader).map(({ at, day }) => (
         <span
           key={at}
@@ -55,7 +55,7 @@ function Ruler({ axis }: { axis: HorizonAxis }) {
         </span>
       ))}
       <span
-        className="absolute bottom-0 -translate-x-1/2 bg-ink px-1 font-bold text-ground"
+        className="absolute top-0 -translate-x-1/2 bg-ink px-1 font-bold text-ground"
         style={{ left: `${nowPercent}%` }}
       >
         now

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Navigate, useParams } from 'react-router';
 import { FailedRequest, ask } from '../../app/api';
 import { Failure } from '../../app/Failure';
+import { tagKey } from '../../../core/pack';
 import { useMay } from '../../domain/Person';
 import { ButtonLink } from '../../kit/Button';
 import { Empty, Loading } from '../../kit/Message';
@@ -16,7 +17,11 @@ export default function UnknownTagPage() {
     staleTime: 0,
   });
   if (found.isPending) return <Loading what={`the pack tagged ${tag}`} />;
-  if (found.isSuccess) return <Navigate to={`/packs/${found.data.id}`} replace state={{ calledBy: tag }} />;
+  if (found.isSuccess) {
+    // Every label's code leads here; only a tag the pack no longer carries was replaced.
+    const former = tagKey(found.data.tag) !== tagKey(tag);
+    return <Navigate to={`/packs/${found.data.id}`} replace state={former ? { calledBy: tag } : null} />;
+  }
   if (!(found.error instanceof FailedRequest) || found.error.code !== 'not-found') {
     return <Failure error={found.error} retry={() => void found.refetch()} />;
   }
