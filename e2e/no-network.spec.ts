@@ -57,7 +57,7 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   await expect(standing(page)).not.toContainText('May be flown');
 
   // In the list of packs, too, what was seen here outranks what the register last told.
-  await page.goto(`${register.url}/packs`);
+  await page.goto(`${register.url}/packs?q=HX-10`);
   const listed = page.getByRole('row').or(page.getByRole('listitem')).filter({ hasText: 'HX-10' }).first();
   await expect(listed).toContainText(/hold/i);
   await scanned(page, 'HX-10');
@@ -71,7 +71,11 @@ test('opened without a network it shows the verdicts and the cards, and what is 
       const block = document.querySelector('[aria-label="How it stands"]');
       if (block?.textContent.includes('May be flown')) seen.push(block.textContent);
     };
-    new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
+    new MutationObserver(look).observe(document.body, {
+      subtree: true,
+      childList: true,
+      characterData: true,
+    });
   });
   await register.start();
   await expect(standing(page)).toContainText('Leak or smell', { timeout: 30_000 });

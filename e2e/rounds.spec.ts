@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import type { PackRow, RoundDetails } from '../src/contract';
+import type { PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
 import { expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
 
 /** Many packs through the hands in one evening, by keyboard and scanner. */
@@ -378,4 +378,36 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
   await expect(current(page)).toContainText('Odour or leak fail');
   await page.getByRole('link', { name: 'Today' }).first().click();
   await expect.poll(() => verdictOf(last)).toBe('hold');
+});
+
+test('a pack put away leaves the pilot’s hands for where it belongs, or for the place that was scanned', async ({
+  custodian: page,
+}) => {
+  const rows = await packRows(page);
+  const [first, second] = rows.filter(
+    ({ holderId, homePlaceId, mayFly, verdict, byCell }) =>
+      holderId !== null && homePlaceId !== null && mayFly !== 'no' && verdict === 'fit' && byCell,
+  );
+  const { places } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
+  const coded = places.find(({ id, code }) => code !== null && id !== second!.homePlaceId)!;
+  await begin(page, 'Put-away after flying');
+  await expect(page.getByRole('combobox', { name: /A pack that is done goes/ })).toHaveValue('home');
+  const keep = async (pack: PackRow) => {
+    await scan(page, pack.tag);
+    await expect(field(page)).toHaveAccessibleName(pack.tag);
+    await page.keyboard.type(volts(pack, SERIES[pack.tag.slice(0, 2)]!), { delay: 60 });
+    await page.keyboard.press('Enter');
+    // What stands out is asked about once.
+    if (await current(page).getByText('Enter again').isVisible()) await page.keyboard.press('Enter');
+  };
+  const lies = async ({ id }: PackRow) => {
+    const now = (await packRows(page)).find((row) => row.id === id)!;
+    return [now.placeId, now.holderId];
+  };
+  await keep(first!);
+  await expect.poll(() => lies(first!)).toEqual([first!.homePlaceId, null]);
+  await scan(page, coded.code!);
+  await expect(page.getByText(`Packs go into ${coded.name} from now on.`)).toBeVisible();
+  await keep(second!);
+  await expect.poll(() => lies(second!)).toEqual([coded.id, null]);
 });

@@ -87,3 +87,33 @@ test('an unknown tag offers to receive it; a replaced one still finds its pack',
   await expect(custodian.getByRole('heading', { level: 1, name: 'TR-60', exact: true })).toBeVisible();
   await expect(custodian.getByText('Tag TR-06 was replaced; this is the same pack.')).toBeVisible();
 });
+
+test('of several packs that answer none is opened unseen; a place, a type and a hand are found by name', async ({
+  custodian: page,
+}) => {
+  const field = page.getByRole('combobox', { name: /Scan or type/ });
+  await field.fill('7');
+  await field.press('Enter');
+  await expect(page.getByText('Several answer to this.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
+  await field.pressSequentially('', { delay: 60 });
+  await field.fill('HX7');
+  await field.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'HX-07' })).toBeVisible();
+  await field.fill('fire cabinet, up');
+  await expect(page.getByRole('option', { name: /Fire cabinet, upper.* here/ })).toBeVisible();
+  await field.press('Enter');
+  await expect(page).toHaveURL(/\/packs\?q=/);
+  await expect(
+    page
+      .getByRole('status')
+      .filter({ hasText: / of 60|packs/ })
+      .first(),
+  ).toBeVisible();
+});
+
+test('a label’s address opens its pack and says nothing of another tag', async ({ custodian: page }) => {
+  await page.goto('/tag/HX-07');
+  await expect(page.getByRole('heading', { level: 1, name: 'HX-07' })).toBeVisible();
+  await expect(page.getByText('was replaced')).toHaveCount(0);
+});

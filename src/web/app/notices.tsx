@@ -33,7 +33,7 @@ export function Notices() {
   return (
     <div
       role="status"
-      className="pointer-events-none fixed inset-x-3 bottom-20 z-40 flex justify-center md:bottom-6"
+      className="pointer-events-none fixed inset-x-3 bottom-20 z-40 flex justify-center md:bottom-6 print:hidden"
     >
       {text && <p className="border-2 border-ink bg-ink px-4 py-2 font-bold text-ground">{text}</p>}
     </div>

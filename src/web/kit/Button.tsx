@@ -13,7 +13,7 @@ const LOOK: Readonly<Record<Weight, string>> = {
 
 /** At least 44 px tall where a thumb presses it, lower where a mouse does. */
 const SIZE =
-  'inline-flex items-center justify-center gap-1.5 rounded-sm border-[1.5px] px-3 min-h-11 md:min-h-8 whitespace-nowrap';
+  'inline-flex items-center justify-center gap-1.5 rounded-sm border-[1.5px] px-3 min-h-11 md:min-h-8 whitespace-nowrap print:hidden';
 
 export function Button({
   weight = 'plain',

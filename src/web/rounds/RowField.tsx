@@ -49,7 +49,7 @@ export function RowField(props: Props) {
         </label>
         <span className="text-sm text-faint">{under}</span>
       </div>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <input
           ref={ref}
           id={id}
@@ -63,9 +63,9 @@ export function RowField(props: Props) {
           placeholder={placeholder ?? 'cells in order'}
           onChange={(event) => onText(event.target.value)}
           onKeyDown={onKeyDown}
-          className="min-h-12 min-w-0 flex-1 rounded-sm border-2 border-ink bg-ground px-2 font-mono text-xl font-bold tracking-wide aria-invalid:border-red"
+          className="min-h-12 min-w-0 flex-1 rounded-sm border-2 border-ink bg-ground px-2 font-mono font-bold aria-invalid:border-red max-sm:basis-full sm:text-xl sm:tracking-wide"
         />
-        <Button weight="main" tabIndex={-1} onClick={props.onEnter} className="md:min-h-12">
+        <Button weight="main" tabIndex={-1} onClick={props.onEnter} className="max-sm:flex-1 md:min-h-12">
           Keep
         </Button>
       </div>

@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import { VERDICT_WORDS } from '../../core/wording';
+import { CHARGED_WORDS, VERDICT_WORDS } from '../../core/wording';
 import { VerdictShape } from '../kit/VerdictMark';
 import type { PlacedPack } from './placed';
 
@@ -15,7 +15,8 @@ export function PackTile({
 }) {
   const { row } = pack;
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: row.id, disabled: onPick === null });
-  const charged = row.storage === 'high' ? ', charged' : '';
+  const charged =
+    row.socPercent === null ? '' : `, ${Math.round(row.socPercent)} %, ${CHARGED_WORDS[row.charged]}`;
   return (
     <button
       ref={setNodeRef}

@@ -75,9 +75,11 @@ function LoadedPack({ pack, type, register }: PackInHand) {
         <Guarded>
           <LifeBlock pack={{ ...pack, records }} view={view} />
         </Guarded>
-        <Guarded>
-          <EntryPanel pack={pack} type={type} view={view} entry={entry} onEntry={setEntry} field={field} />
-        </Guarded>
+        <div className="print:hidden">
+          <Guarded>
+            <EntryPanel pack={pack} type={type} view={view} entry={entry} onEntry={setEntry} field={field} />
+          </Guarded>
+        </div>
       </div>
       <div className="grid gap-6">
         <div className="lg:hidden">
@@ -91,7 +93,7 @@ function LoadedPack({ pack, type, register }: PackInHand) {
         <Guarded>
           <Timeline pack={pack} type={type} records={records} />
         </Guarded>
-        <p className="flex flex-wrap gap-x-6 text-sm">
+        <p className="flex flex-wrap gap-x-6 text-sm print:hidden">
           <Link
             to={`/packs/${pack.id}/decide`}
             className="inline-flex min-h-11 items-center text-accent underline md:min-h-6"

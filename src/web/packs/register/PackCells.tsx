@@ -58,11 +58,7 @@ export function PackCell({
         </span>
       );
     case 'charge':
-      return row.socPercent === null ? null : (
-        <span className={`font-mono ${row.charged === 'charged' ? '' : 'text-faint'}`}>
-          {Math.round(row.socPercent)} %
-        </span>
-      );
+      return <Holds row={row} />;
     case 'due':
       return <PackClock pack={pack} />;
     case 'next':
@@ -115,6 +111,16 @@ function PackClock({ pack: { row } }: { pack: ListedPack }) {
   );
 }
 
+/** What a pack holds, and whether that is enough to fly: beside every verdict, since a fit pack may be nearly empty. */
+function Holds({ row: { socPercent, charged, mayFly } }: Pick<ListedPack, 'row'>) {
+  const percent = socPercent === null ? '' : `${Math.round(socPercent)} %`;
+  if (mayFly === 'no') return <span className="text-faint">{percent}</span>;
+  if (charged === 'charged') return <b className="text-leaf">{percent} charged</b>;
+  return (
+    <span className="text-faint">{charged === 'unknown' ? 'not known' : `${percent}, charge first`}</span>
+  );
+}
+
 /** One pack on a phone: two lines, the whole of them a link. */
 export function PackLine({ pack, rules }: { pack: ListedPack; rules: HouseRules }) {
   const { row } = pack;
@@ -132,6 +138,8 @@ export function PackLine({ pack, rules }: { pack: ListedPack; rules: HouseRules 
           <CellLadder chemistry={pack.chemistry} cellsMv={row.cellsMv} rules={rules} />
         )}
         <span className="truncate">
+          <Holds row={row} />
+          {' · '}
           {pack.cells}
           {pack.place && `, ${pack.place}`}
         </span>

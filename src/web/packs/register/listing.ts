@@ -99,7 +99,7 @@ export const COLUMNS = [
   { key: 'ladder', name: 'Ladder', always: false },
   { key: 'lowest', name: 'Lowest', always: false },
   { key: 'spread', name: 'Spread', always: false },
-  { key: 'charge', name: 'Charge', always: false },
+  { key: 'charge', name: 'Holds', always: false },
   { key: 'due', name: 'Clock', always: false },
   { key: 'next', name: 'Next step', always: false },
   { key: 'place', name: 'Place', always: false },
@@ -112,6 +112,7 @@ export type ColumnKey = (typeof COLUMNS)[number]['key'];
 export const DEFAULT_COLUMNS: readonly ColumnKey[] = [
   'tag',
   'verdict',
+  'charge',
   'cells',
   'ladder',
   'lowest',
