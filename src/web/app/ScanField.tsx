@@ -74,7 +74,7 @@ export function ScanField({
         autoComplete="off"
         autoCapitalize="characters"
         spellCheck={false}
-        placeholder="Scan or type a tag"
+        placeholder="Scan or type"
         value={typed}
         onChange={(event) => {
           setTyped(event.target.value);
@@ -150,7 +150,7 @@ function SuggestionLine({ suggestion }: { suggestion: Suggestion }) {
       {suggestion.volts ? (
         <span>read {suggestion.volts}</span>
       ) : (
-        <VerdictMark verdict={suggestion.row.verdict} />
+        <VerdictMark verdict={suggestion.row.verdict} charged={suggestion.row.charged} />
       )}
     </>
   );

@@ -88,7 +88,7 @@ export function PackPicker({
                 aria-label={`Leave ${row.tag} out`}
                 className="inline-flex min-h-11 items-center gap-1.5 border-[1.5px] border-ink bg-sheet px-3 font-mono font-bold md:min-h-8"
               >
-                <VerdictShape verdict={row.verdict} />
+                <VerdictShape verdict={row.verdict} charged={row.charged} />
                 {row.tag} <span aria-hidden="true">×</span>
               </button>
             </li>

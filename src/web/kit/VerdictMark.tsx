@@ -1,4 +1,4 @@
-import type { Verdict } from '../../core/assess';
+import type { Charged, Verdict } from '../../core/assess';
 import { VERDICT_WORDS } from '../../core/wording';
 
 const COLOUR: Readonly<Record<Verdict, string>> = {
@@ -10,27 +10,37 @@ const COLOUR: Readonly<Record<Verdict, string>> = {
   recycled: 'text-grey',
 };
 
+interface Marked {
+  readonly verdict: Verdict;
+  /** Where it is known: green says that a pack can be taken as it is, so a fit one that is not charged is not green. */
+  readonly charged?: Charged | undefined;
+}
+
+function colourOf({ verdict, charged = 'charged' }: Marked): string {
+  return verdict === 'fit' && charged !== 'charged' ? 'text-ink' : COLOUR[verdict];
+}
+
 /** A verdict in colour, shape and word, so that it is told apart in glare, in grey and by ear. */
-export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
+export function VerdictMark({ verdict, charged, large = false }: Marked & { large?: boolean }) {
   return (
     <span
-      className={`inline-flex items-center gap-1.5 font-bold whitespace-nowrap ${COLOUR[verdict]} ${large ? 'text-2xl' : ''}`}
+      className={`inline-flex items-center gap-1.5 font-bold whitespace-nowrap ${colourOf({ verdict, charged })} ${large ? 'text-2xl' : ''}`}
     >
-      <VerdictShape verdict={verdict} size={large ? 22 : 12} />
+      <VerdictShape verdict={verdict} charged={charged} size={large ? 22 : 12} />
       {VERDICT_WORDS[verdict]}
     </span>
   );
 }
 
 /** The shape alone, for where the word stands beside it anyway. */
-export function VerdictShape({ verdict, size = 12 }: { verdict: Verdict; size?: number }) {
+export function VerdictShape({ verdict, charged, size = 12 }: Marked & { size?: number }) {
   return (
     <svg
       viewBox="0 0 12 12"
       width={size}
       height={size}
       aria-hidden="true"
-      className={`shrink-0 ${COLOUR[verdict]}`}
+      className={`shrink-0 ${colourOf({ verdict, charged })}`}
       fill="currentColor"
     >
       {SHAPE[verdict]}

@@ -69,7 +69,7 @@ export const RoundRowLine = memo(function RoundRowLine({
         </span>
         <RowCells pack={pack} type={type} rules={register.rules.rules} />
         <span className="w-32">
-          <VerdictMark verdict={pack.verdict} />
+          <VerdictMark verdict={pack.verdict} charged={pack.charged} />
         </span>
         <span className="min-w-0 flex-1 basis-40">
           {row.reason ?? (

@@ -31,7 +31,7 @@ export function RowVerdict({
       className="grid content-start gap-2 border-l-4 border-accent pl-4"
     >
       <p className="flex flex-wrap items-baseline gap-x-4">
-        <VerdictMark verdict={verdict} />
+        <VerdictMark verdict={verdict} charged={assessment.charged} />
         <b className={outOfUse ? 'text-red' : ''}>
           {MAY_FLY_WORDS[assessment.mayFly]}
           {!outOfUse && ` · ${CHARGED_WORDS[assessment.charged]}`}

@@ -158,7 +158,7 @@ function SummaryLine({
         {pack.tag}
       </Link>
       <span className="w-32">
-        <VerdictMark verdict={pack.verdict} />
+        <VerdictMark verdict={pack.verdict} charged={pack.charged} />
       </span>
       <RowCells pack={pack} type={type} rules={register.rules.rules} />
       <span className="min-w-0 flex-1 basis-48">

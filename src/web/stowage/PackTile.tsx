@@ -27,7 +27,7 @@ export function PackTile({
       aria-label={`${row.tag}, ${VERDICT_WORDS[row.verdict]}${charged}`}
       className={`relative flex min-h-11 touch-manipulation items-center gap-1.5 border-[1.5px] border-rule bg-sheet px-2 font-mono text-sm font-bold aria-pressed:border-accent aria-pressed:bg-press aria-pressed:outline-3 aria-pressed:outline-accent md:min-h-7 ${isDragging ? 'opacity-40' : ''}`}
     >
-      <VerdictShape verdict={row.verdict} size={9} />
+      <VerdictShape verdict={row.verdict} charged={row.charged} size={9} />
       {row.tag}
       {row.socPercent !== null && (
         <span aria-hidden="true" className="absolute inset-x-0 bottom-0 h-[3px] bg-line">

@@ -83,7 +83,7 @@ function HorizonRow({
   return (
     <li className={`${ROW} ruled py-1 max-md:py-2`}>
       <span className="flex items-center gap-2">
-        <VerdictShape verdict={item.verdict} />
+        <VerdictShape verdict={item.verdict} charged={item.charged} />
         <Link
           to={`/packs/${item.id}`}
           className="inline-flex min-h-11 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"

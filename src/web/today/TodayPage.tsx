@@ -323,7 +323,7 @@ function WaitingRow({ item, showDue }: { item: TodayItem; showDue: boolean }) {
   const said = item.finding && !showDue ? sentence(item.finding, reader, isOutOfUse(item.verdict)) : null;
   return (
     <li className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
-      <VerdictShape verdict={item.verdict} />
+      <VerdictShape verdict={item.verdict} charged={item.charged} />
       <Link
         to={`/packs/${item.id}`}
         className="inline-flex min-h-11 w-16 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"

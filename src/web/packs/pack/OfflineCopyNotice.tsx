@@ -40,7 +40,7 @@ export function OfflineCopyNotice({
       />
       <section aria-label="How it stands" className="grid content-start gap-2">
         <p className="flex flex-wrap items-center gap-x-5 gap-y-1">
-          <VerdictMark verdict={row.verdict} large />
+          <VerdictMark verdict={row.verdict} charged={row.charged} large />
           {!written && (
             <span className="text-lg">
               <MayFlyMark mayFly={row.mayFly} charged={row.charged} percent={row.socPercent} />

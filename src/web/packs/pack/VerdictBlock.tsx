@@ -49,7 +49,7 @@ export function VerdictBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry,
         )}
         <p className="flex flex-wrap items-center gap-x-5 gap-y-1">
           {held && assessment.verdict === 'retire-advised' && <VerdictMark verdict="hold" large />}
-          <VerdictMark verdict={assessment.verdict} large />
+          <VerdictMark verdict={assessment.verdict} charged={assessment.charged} large />
           <span className="text-lg">
             <MayFlyMark {...answersOf(assessment)} />
           </span>

@@ -69,7 +69,7 @@ export function RecordPreview({
       )}
       <div className="text-sm">
         <p className="flex flex-wrap items-center gap-x-4 text-base">
-          <VerdictMark verdict={assessment.verdict} />
+          <VerdictMark verdict={assessment.verdict} charged={assessment.charged} />
           <MayFlyMark {...answersOf(assessment)} />
         </p>
         {assessment.findings.slice(0, 3).map((finding, i) => (

@@ -30,7 +30,17 @@ export function PackCell({
         </Link>
       );
     case 'verdict':
-      return <VerdictMark verdict={row.verdict} />;
+      return (
+        <span className="flex items-baseline gap-1.5">
+          <VerdictMark verdict={row.verdict} charged={row.charged} />
+          {row.mayFly !== 'no' && (
+            <>
+              <span aria-hidden="true">·</span>
+              <Holds row={row} />
+            </>
+          )}
+        </span>
+      );
     case 'cells':
       return pack.cells;
     case 'type':
@@ -128,7 +138,7 @@ export function PackLine({ pack, rules }: { pack: ListedPack; rules: HouseRules 
     <Link to={`/packs/${row.id}`} className="grid h-full content-center gap-1">
       <span className="flex items-center gap-3">
         <span className={TAG}>{row.tag}</span>
-        <VerdictMark verdict={row.verdict} />
+        <VerdictMark verdict={row.verdict} charged={row.charged} />
         <span className="ml-auto text-sm">
           <PackClock pack={pack} />
         </span>

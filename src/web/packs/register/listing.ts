@@ -112,7 +112,6 @@ export type ColumnKey = (typeof COLUMNS)[number]['key'];
 export const DEFAULT_COLUMNS: readonly ColumnKey[] = [
   'tag',
   'verdict',
-  'charge',
   'cells',
   'ladder',
   'lowest',
