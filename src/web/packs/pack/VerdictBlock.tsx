@@ -221,11 +221,14 @@ function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
   const cellsMv = carried ? carried.map((mv) => Math.round(mv / 10) * 10) : latest?.cellsMv;
   if (!cellsMv || (latest && !contents && isLithium(chemistry)))
     return (
-      <p className="text-faint">
-        {latest
-          ? `What it holds is not known: it was used and not read since ${whenWords(latest.at, reader)}.`
-          : 'No rested reading yet.'}
-      </p>
+      <div>
+        <p className="text-faint">
+          {latest
+            ? `What it holds is not known: it was used and not read since ${whenWords(latest.at, reader)}.`
+            : 'No rested reading yet.'}
+        </p>
+        <VoltsSince view={view} />
+      </div>
     );
   const byCell = cellsMv.length === series && (carried !== null || latest!.byCell);
   const packMv = byCell ? cellsMv.reduce((sum, mv) => sum + mv, 0) : cellsMv[0]! * series;
@@ -249,6 +252,7 @@ function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
           {basisWords(contents.basis, Math.max(...cellsMv), contents.since, reader)}
         </p>
       )}
+      <VoltsSince view={view} />
       <dl className="mt-1 flex flex-wrap gap-x-6 text-sm">
         <Fact name="Pack" value={`${about}${volts(packMv)} V`} />
         {byCell && !carried && series > 1 && (
@@ -258,6 +262,22 @@ function CellsNow({ view, rules }: { view: PackView; rules: HouseRules }) {
         {carried && latest && <Fact name="Last read" value={whenWords(latest.at, reader)} />}
       </dl>
     </div>
+  );
+}
+
+/** Volts newer than the rested ones: on landing, say. They decide nothing, but a hand looks for them first. */
+function VoltsSince({ view: { history, assessment } }: { view: PackView }) {
+  const reader = useReader();
+  const newest = history.readings.at(-1);
+  if (!newest || newest.condition === 'rested' || newest.at <= (assessment.latest?.at ?? 0)) return null;
+  const { volts: read, condition, at } = newest;
+  const figures =
+    read.of === 'cells' ? read.cellsMv.map(volts).join(' ') : `${volts(read.packMv)} V the pack`;
+  return (
+    <p className="mt-1 text-sm">
+      <b className="font-mono">{figures}</b> {condition === 'loaded' ? 'under load' : 'settling, not rested'},{' '}
+      {whenWords(at, reader)}
+    </p>
   );
 }
 
