@@ -37,7 +37,7 @@ async function lookOver(page: Page, volts: string, failed: string[] = []): Promi
   for (const item of failed)
     await page.getByRole('group', { name: item }).getByRole('button', { name: 'fail' }).click();
   await page.getByRole('textbox', { name: 'Cells in order, if read' }).fill(volts);
-  const keep = page.getByRole('button', { name: 'Keep the inspection' });
+  const keep = page.getByRole('button', { name: 'Save the inspection' });
   await keep.click();
   // A photo is asked for once.
   if (failed.length > 0) await keep.click();
@@ -201,12 +201,12 @@ test('an intact pack is discharged with the right load, and read again a day lat
   await recorded;
   const cells = way.getByRole('textbox', { name: /Cells in order, volts/ });
   await cells.fill('0.05 0.05 0.20 0.05 0.05 0.05');
-  await way.getByRole('button', { name: 'Keep the reading' }).click();
+  await way.getByRole('button', { name: 'Save the reading' }).click();
   await expect(way.getByRole('alert')).toContainText('Cell 3 still reads 0.20 V');
   // A refusal takes nothing out of the field.
   await expect(cells).toHaveValue('0.05 0.05 0.20 0.05 0.05 0.05');
   await way.getByRole('textbox', { name: /Cells in order, volts/ }).fill('0,05 0,05 0,06 0,05 0,05 0,05');
-  await way.getByRole('button', { name: 'Keep the reading' }).click();
+  await way.getByRole('button', { name: 'Save the reading' }).click();
   await expect(way).toContainText('It rests. Read it again tomorrow');
   register.kill();
   await register.start(start + 24 * HOUR_MS + MINUTE_MS);
@@ -214,7 +214,7 @@ test('an intact pack is discharged with the right load, and read again a day lat
   const leaving = page.getByRole('region', { name: 'On the way out' }).getByRole('listitem');
   await leaving.filter({ hasText: 'HX-09' }).getByRole('link', { name: 'Read it again for rebound' }).click();
   await way.getByRole('textbox', { name: /Cells in order, volts/ }).fill('0.08 0.08 0.09 0.08 0.08 0.08');
-  await way.getByRole('button', { name: 'Keep the reading' }).click();
+  await way.getByRole('button', { name: 'Save the reading' }).click();
   await expect(way.getByRole('button', { name: 'They are covered' })).toBeVisible();
   await page.context().close();
 });

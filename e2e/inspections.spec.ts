@@ -73,7 +73,7 @@ test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
   await expect.poll(() => sent.length).toBe(1);
 
-  await page.getByRole('button', { name: 'Keep the inspection' }).tap();
+  await page.getByRole('button', { name: 'Save the inspection' }).tap();
   const first = timeline(page).getByRole('listitem').first();
   await expect(first).toContainText('fail: Main connector, one contact dark');
   await expect(standing(page)).toContainText('The pack failed its inspection: main connector');
@@ -126,11 +126,11 @@ test('a photo taken without a connection goes along with its inspection later', 
   // Cells and resistance go along, all or none.
   await page.getByRole('textbox', { name: 'Cells in order, if read' }).fill('380 381 380 380 380 379');
   await page.getByRole('textbox', { name: /^Resistance/ }).fill('3.1 3.2 3.1 3.0 3.1');
-  await page.getByRole('button', { name: 'Keep the inspection' }).click();
+  await page.getByRole('button', { name: 'Save the inspection' }).click();
   await expect(entry(page).getByText('Type the milliohms of all 6 cells')).toBeVisible();
   await page.getByRole('textbox', { name: /^Resistance/ }).fill('3.1 3.2 3.1 3.0 3.1 3.1');
   await page.getByRole('textbox', { name: 'Pack °C' }).fill('19');
-  await page.getByRole('button', { name: 'Keep the inspection' }).click();
+  await page.getByRole('button', { name: 'Save the inspection' }).click();
   await expect(timeline(page)).toContainText('waiting to be sent');
   await page.context().setOffline(false);
   await expect(timeline(page)).not.toContainText('waiting to be sent', { timeout: 30_000 });
@@ -226,7 +226,7 @@ test('a checklist is the house’s own: an item is added, moved, asked to have a
     .getByLabel('Photo of Velcro strap')
     .setInputFiles({ name: 'strap.jpg', mimeType: 'image/jpeg', buffer: await photo(400, 300) });
   await expect(page.getByRole('button', { name: /^Photo 1 of/ })).toBeVisible();
-  await page.getByRole('button', { name: /keep/i }).last().click();
+  await page.getByRole('button', { name: /save/i }).last().click();
   await expect(timeline(page).getByRole('listitem').first()).toContainText('before use');
 });
 

@@ -53,7 +53,9 @@ test('a charge, a flight and a resistance are written down by keyboard, judged b
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('9.5 min · 3400 mAh');
   await expect(standing(custodian)).toContainText('Measure before flying');
   // The volts on landing are on the page with their condition, not only the rested ones from before.
-  await expect(standing(custodian)).toContainText(/14.00 V the pack (under load|settling, not rested), today/);
+  await expect(standing(custodian)).toContainText(
+    /14.00 V the pack (under load|settling, not rested), today/,
+  );
 
   await custodian.getByRole('button', { name: /^Resistance/ }).click();
   await custodian.getByRole('textbox', { name: /^Milliohm/ }).fill('3.5 3.6 3.4');

@@ -5,7 +5,7 @@ import { expect, openPack, scan, signedIn, standing, test, timeline } from './ma
 /** Many packs through the hands in one evening, by keyboard and scanner. */
 
 const current = (page: Page) =>
-  page.locator('li', { has: page.getByRole('status', { name: 'Verdict before keeping' }) });
+  page.locator('li', { has: page.getByRole('status', { name: 'Verdict before saving' }) });
 const field = (page: Page) => current(page).getByRole('textbox').first();
 const packRows = async (page: Page) => (await (await page.request.get('/api/packs')).json()) as PackRow[];
 const roundOf = async (page: Page) => {
@@ -79,7 +79,7 @@ test('a put-away of forty packs, keyboard and scanner only', async ({ custodian:
     }
     await press(pack.tag, 'Enter');
     if (problem === 'one cell far down') {
-      await expect(current(page).getByRole('alert')).toContainText('Enter again to keep it');
+      await expect(current(page).getByRole('alert')).toContainText('Enter again to save it');
       await press(pack.tag, 'Enter');
     }
   }
@@ -336,7 +336,7 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
   await mark('s', 2);
   await expect(current(page)).toContainText('Swelling fail');
   await page.keyboard.press('Enter', { delay: 55 });
-  await expect(current(page).getByRole('alert')).toContainText('Enter again to keep it');
+  await expect(current(page).getByRole('alert')).toContainText('Enter again to save it');
   await scan(page, left.tag);
   await expect.poll(() => verdictOf(swollen)).toBe('hold');
 

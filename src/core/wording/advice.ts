@@ -110,7 +110,7 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'inspection-due':
       return 'Inspect it.';
     case 'inspection-asked':
-      return 'Look it over.';
+      return 'Inspect it.';
     case 'incident':
     case 'held-by-hand':
     case 'recovery':

@@ -144,7 +144,7 @@ const LACKS: Readonly<Record<RecoveryLack, string>> = {
   running: 'One is running already.',
   'tried-before': 'It was tried before; it is not tried twice.',
   'cell-too-low': 'A cell went too low to be brought back.',
-  'no-inspection': 'It was not inspected since. Look it over by a full list.',
+  'no-inspection': 'It was not inspected since. Inspect it by a full list.',
   damaged: 'Its inspection found a fault, or it is harmed.',
   'cause-unknown': 'The cause must be known, and not be damage.',
 };

@@ -127,8 +127,8 @@ export function recordRefusalSentence(why: RecordRefusal): string {
 export function oddFigureQuestion({ code, mah, mostMah }: OddFigure): string {
   const most = Math.round(mostMah);
   return code === 'out-of-too-little'
-    ? `${mah} mAh out of a pack that held about ${most}? Save once more to keep it.`
-    : `${mah} mAh into a pack with room for about ${most}? Save once more to keep it.`;
+    ? `${mah} mAh out of a pack that held about ${most}? Save once more if it is right.`
+    : `${mah} mAh into a pack with room for about ${most}? Save once more if it is right.`;
 }
 
 function wasOutOfUse(verdict: Verdict): string {

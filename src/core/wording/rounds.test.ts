@@ -113,7 +113,7 @@ describe('at the bench', () => {
   it('asks about what a slip of the finger would explain', () => {
     const moved = { code: 'moved', cell: 2, mv: 3020, beforeMv: 3850, beforeAt: START } as const;
     expect(unusualQuestion(moved, reader(24))).toBe(
-      'Cell 2: 3.02 after 3.85 yesterday 08:00, with nothing logged between? Enter again to keep it.',
+      'Cell 2: 3.02 after 3.85 yesterday 08:00, with nothing logged between? Enter again to save it.',
     );
     expect(unusualQuestion({ code: 'apart', cell: 4, mv: 3020, othersMv: 3850 }, reader(0))).toMatch(
       /^Cell 4: 3\.02 beside 3\.85 in the others\?/,

@@ -51,9 +51,9 @@ export function storagePlanCaution(plan: StoragePlan): string | null {
 export function unusualQuestion(why: Unusual, reader: Reader): string {
   switch (why.code) {
     case 'moved':
-      return `Cell ${why.cell}: ${volts(why.mv)} after ${volts(why.beforeMv)} ${whenWords(why.beforeAt, reader)}, with nothing logged between? Enter again to keep it.`;
+      return `Cell ${why.cell}: ${volts(why.mv)} after ${volts(why.beforeMv)} ${whenWords(why.beforeAt, reader)}, with nothing logged between? Enter again to save it.`;
     case 'apart':
-      return `Cell ${why.cell}: ${volts(why.mv)} beside ${volts(why.othersMv)} in the others? Enter again to keep it.`;
+      return `Cell ${why.cell}: ${volts(why.mv)} beside ${volts(why.othersMv)} in the others? Enter again to save it.`;
     default:
       return why satisfies never;
   }
@@ -80,7 +80,7 @@ export function stowageWarningWords(why: StowageWarning): string {
 export function seasonWords(state: SeasonState): string {
   switch (state.step) {
     case 'look-over':
-      return 'To be looked over.';
+      return 'To be inspected.';
     case 'charge':
       return state.pass === 1
         ? `First charge: 1C, balanced. Cells ${state.spreadMv} mV apart.`

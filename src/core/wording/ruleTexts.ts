@@ -87,7 +87,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'inspection-asked': {
     title: 'An inspection was asked for',
-    says: 'A pack whose sibling failed is looked over before its next use.',
+    says: 'A pack whose sibling failed is inspected before its next use.',
     why: 'Packs of one type and delivery were made and treated alike; what one shows the others may hide.',
   },
   recovery: {
@@ -112,7 +112,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'long-rest': {
     title: 'Out of storage',
-    says: 'A pack that lay unused for a season is looked over in order before it is charged and flown.',
+    says: 'A pack that lay unused for a season is inspected in order before it is charged and flown.',
     why: 'Corrosion, swelling and a drifting cell come while nobody looks. The first charge after a long rest is gentle and balanced for the same reason.',
   },
   'baseline-missing': {
@@ -122,7 +122,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'inspection-due': {
     title: 'Scheduled inspection',
-    says: 'Every pack is looked over by the calendar.',
+    says: 'Every pack is inspected by the calendar.',
     why: 'Strict houses look monthly, others every two or three months: hidden damage is found by looking, not by waiting for it.',
   },
   'not-rested': {

@@ -107,7 +107,7 @@ export function Closed({ consignment }: { consignment: ConsignmentDetails }) {
     consignment;
   const correct = async (event: FormEvent) => {
     event.preventDefault();
-    if (await send('corrections', { id: newId(), text }, 'Correction kept.')) clear();
+    if (await send('corrections', { id: newId(), text }, 'Correction saved.')) clear();
   };
   return (
     <section aria-label="Receipt" className="grid gap-3">

@@ -31,14 +31,14 @@ export function IncidentSummary({ incident }: { incident: IncidentAnswer }) {
             incident={incident}
             name="lesson"
             label="A lesson"
-            button="Keep it"
+            button="Save it"
             body={(text) => ({ kind: 'lesson', payload: { text } })}
           />
           <LineForm
             incident={incident}
             name="harm"
             label="Anybody hurt, anything damaged"
-            button="Keep it"
+            button="Save it"
             body={(text) => ({ kind: 'harm', payload: { text } })}
           />
         </>
@@ -65,7 +65,7 @@ function CauseForm({ incident }: { incident: IncidentAnswer }) {
   const save = async (event: FormEvent) => {
     event.preventDefault();
     const payload = { cause: draft.cause, text: draft.text.trim() || null };
-    if (await add({ kind: 'cause', payload }, 'Cause kept.')) clear();
+    if (await add({ kind: 'cause', payload }, 'Cause saved.')) clear();
   };
   return (
     <form onSubmit={(event) => void save(event)} noValidate className="grid gap-2">
@@ -83,7 +83,7 @@ function CauseForm({ incident }: { incident: IncidentAnswer }) {
           ))}
         </SelectField>
         <Button type="submit" disabled={busy}>
-          Keep it
+          Save it
         </Button>
       </div>
       <TextField

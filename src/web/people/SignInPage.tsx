@@ -1,5 +1,6 @@
 import type { PersonAnswer } from '../../contract';
-import { ask } from '../app/api';
+import { useState } from 'react';
+import { ask, FailedRequest } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
@@ -17,9 +18,16 @@ function entered(): void {
 }
 
 function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
+  const [problem, setProblem] = useState<string | null>(null);
   const enter = async (person: PersonAnswer) => {
-    await ask('POST /session/demo', { body: { personId: person.id } });
-    entered();
+    setProblem(null);
+    try {
+      await ask('POST /session/demo', { body: { personId: person.id } });
+      entered();
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      setProblem(error.says);
+    }
   };
   const roles = ['custodian', 'deputy', 'pilot', 'reader'] as const;
   return (
@@ -30,6 +38,7 @@ function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
       <p className="text-faint">
         An estuary survey cooperative, made up from end to end. Press a name to come in.
       </p>
+      {problem && <Notice title="You are not signed in yet.">{problem} Press the name again.</Notice>}
       {roles.map((role) => (
         <div key={role} className="ruled py-2 sm:flex sm:gap-4">
           <h3 className="w-24 shrink-0 pt-1.5 text-faint">{role}</h3>

@@ -262,7 +262,7 @@ function RoundHead({
           </Link>
           {' · '}
           {ROUND_WORDS[round.kind].name}
-          {round.checklist ? ', looked over and read' : ', read'}
+          {round.checklist ? ', inspected and read' : ', read'}
           {round.closedAt !== null && ' · closed'}
         </p>
         <h1>{round.title}</h1>

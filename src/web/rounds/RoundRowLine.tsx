@@ -62,7 +62,7 @@ export const RoundRowLine = memo(function RoundRowLine({
           ) : row.at !== null ? (
             'under way'
           ) : typed ? (
-            'typed, not kept'
+            'typed, not saved'
           ) : (
             'open'
           )}

@@ -58,12 +58,12 @@ export function RowEntry(props: EntryProps) {
   const photos = photoWant(items, draft.marks);
   const question = () => {
     if (row.outcome === 'done' || row.outcome === 'stopped') {
-      return `${nameOf(row.by)} did this pack ${whenWords(row.at!, reader)}. Enter again to keep another reading.`;
+      return `${nameOf(row.by)} did this pack ${whenWords(row.at!, reader)}. Enter again to save another reading.`;
     }
     const odd = volts?.of === 'cells' ? unusual(before.history, rules, volts.cellsMv, reader.now) : null;
     if (odd) return unusualQuestion(odd, reader);
     const [wanted] = photos.asked;
-    return wanted ? `${wanted.asks}: no photo yet. Enter again to keep it without.` : null;
+    return wanted ? `${wanted.asks}: no photo yet. Enter again to save it without.` : null;
   };
 
   const enter = () => {

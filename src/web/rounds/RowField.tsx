@@ -66,7 +66,7 @@ export function RowField(props: Props) {
           className="min-h-12 min-w-0 flex-1 rounded-sm border-2 border-ink bg-ground px-2 font-mono font-bold aria-invalid:border-red max-sm:basis-full sm:text-xl sm:tracking-wide"
         />
         <Button weight="main" tabIndex={-1} onClick={props.onEnter} className="max-sm:flex-1 md:min-h-12">
-          Keep
+          Save
         </Button>
       </div>
       <div id={`${id}-help`} className="mt-2 min-h-6 text-sm">
@@ -83,7 +83,7 @@ export function RowField(props: Props) {
             {hint ?? (
               <>
                 - and a reason leaves it out · ? not in the box
-                <span className="max-md:hidden"> · Enter keeps · ↑ ↓ other rows</span>
+                <span className="max-md:hidden"> · Enter saves · ↑ ↓ other rows</span>
               </>
             )}
           </p>

@@ -27,7 +27,7 @@ export function RowVerdict({
   return (
     <div
       role="status"
-      aria-label="Verdict before keeping"
+      aria-label="Verdict before saving"
       className="grid content-start gap-2 border-l-4 border-accent pl-4"
     >
       <p className="flex flex-wrap items-baseline gap-x-4">

@@ -77,7 +77,7 @@ function LookOver({
 
   const question = (): string | null => {
     const [wanted] = photos.asked;
-    if (wanted) return `${wanted.asks}: no photo yet. Enter again to keep it without.`;
+    if (wanted) return `${wanted.asks}: no photo yet. Enter again to save it without.`;
     const odd = volts?.of === 'cells' ? unusual(before.history, rules, volts.cellsMv, reader.now) : null;
     return odd && unusualQuestion(odd, reader);
   };

@@ -304,7 +304,7 @@ function Cells({ pack, busy, at, take, hint }: StepProps & { hint: string }) {
         />
       </div>
       <Button type="submit" weight="main" disabled={busy}>
-        Keep the reading
+        Save the reading
       </Button>
     </form>
   );

@@ -83,9 +83,9 @@ export function InspectionForm({
     const [needed] = photos.needed;
     if (needed) return setAsked(`${needed.asks} wants a photo.`);
     const [wanted] = photos.asked;
-    const question = wanted ? `${wanted.asks}: no photo yet. Keep it once more to go on without.` : null;
+    const question = wanted ? `${wanted.asks}: no photo yet. Save once more to go on without.` : null;
     if (question && asked !== question) return setAsked(question);
-    if (await hand([body, ...also], `${pack.tag}: inspection kept.`)) {
+    if (await hand([body, ...also], `${pack.tag}: inspection saved.`)) {
       clear();
       setPressed(false);
     }
@@ -177,7 +177,7 @@ export function InspectionForm({
         ))}
       <p className="flex flex-wrap items-center gap-x-4">
         <Button type="submit" weight="main" disabled={busy}>
-          {begun ? 'Keep the inspection' : `All ${items.length} in order, keep`}
+          {begun ? 'Save the inspection' : `All ${items.length} in order, save`}
         </Button>
         <span className="text-sm text-faint">A failure means: {meaningsOf(items)}.</span>
       </p>

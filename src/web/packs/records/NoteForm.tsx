@@ -11,7 +11,8 @@ export function NoteForm({ pack }: { pack: PackDetails }) {
   const { hand, busy, problems } = useHandIn(pack);
   const save = async (event: FormEvent) => {
     event.preventDefault();
-    if (await hand({ kind: 'note', payload: { text }, supersedes: null }, `${pack.tag}: note kept.`)) clear();
+    if (await hand({ kind: 'note', payload: { text }, supersedes: null }, `${pack.tag}: note saved.`))
+      clear();
   };
   return (
     <form onSubmit={(event) => void save(event)} className="grid justify-items-start gap-3">

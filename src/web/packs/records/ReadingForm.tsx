@@ -68,7 +68,7 @@ export function ReadingForm({
       field.current?.focus();
       return;
     }
-    if (await hand({ kind: 'reading', payload, supersedes: null }, `${pack.tag}: reading kept.`)) {
+    if (await hand({ kind: 'reading', payload, supersedes: null }, `${pack.tag}: reading saved.`)) {
       clear();
       if (draft.instrument) setLastInstrument(draft.instrument);
       field.current?.focus();

@@ -86,7 +86,7 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
         : [];
     setQuestions(odd);
     if (odd.length > 0) return;
-    if (body && (await hand(body, `${pack.tag}: ${kind} kept.`, understood.at ?? undefined))) clear();
+    if (body && (await hand(body, `${pack.tag}: ${kind} saved.`, understood.at ?? undefined))) clear();
   };
   return {
     draft,
