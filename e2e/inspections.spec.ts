@@ -220,7 +220,7 @@ test('a checklist is the house’s own: an item is added, moved, asked to have a
   await openPack(page, 'FW-01');
   await page.getByRole('button', { name: /^Inspection/ }).click();
   await page.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
-  await page.getByRole('button', { name: /in order, keep$/ }).click();
+  await page.getByRole('button', { name: /in order, save$/ }).click();
   await expect(entry(page).getByRole('alert')).toContainText('Velcro strap wants a photo');
   await page
     .getByLabel('Photo of Velcro strap')

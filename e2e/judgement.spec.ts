@@ -130,7 +130,7 @@ test('the bench is laid out for a pack, and every result has its formula filled 
   custodian,
 }) => {
   await openPack(custodian, 'HX-03');
-  await custodian.getByRole('link', { name: 'Bench sums' }).last().click();
+  await custodian.getByRole('link', { name: 'Calculators' }).last().click();
   const sum = (name: string) => custodian.getByRole('status', { name: `${name}: result` });
   await expect(sum('Charging current')).toContainText('the house’s rate decides');
   await custodian.getByRole('textbox', { name: 'Channel, W' }).fill('300');

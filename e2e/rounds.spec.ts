@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import type { PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
 import { expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
@@ -383,13 +384,19 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
 test('a pack put away leaves the pilot’s hands for where it belongs, or for the place that was scanned', async ({
   custodian: page,
 }) => {
-  const rows = await packRows(page);
-  const [first, second] = rows.filter(
-    ({ holderId, homePlaceId, mayFly, verdict, byCell }) =>
-      holderId !== null && homePlaceId !== null && mayFly !== 'no' && verdict === 'fit' && byCell,
+  const { places, people } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
+  const [first, second] = (await packRows(page)).filter(
+    ({ homePlaceId, mayFly, verdict, byCell, cellsMv }) =>
+      homePlaceId !== null && mayFly === 'yes' && verdict === 'fit' && byCell && cellsMv,
   );
-  const { places } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
   const coded = places.find(({ id, code }) => code !== null && id !== second!.homePlaceId)!;
+  const holderId = people.find(({ role }) => role === 'pilot')!.id;
+  for (const { id } of [first!, second!]) {
+    const payload = { placeId: null, slot: null, holderId };
+    const record = { id: randomUUID(), at: Date.now(), kind: 'moved', payload, supersedes: null };
+    const answer = await page.request.post('/api/records', { data: { packId: id, records: [record] } });
+    expect(answer.status()).toBe(201);
+  }
   await begin(page, 'Put-away after flying');
   await expect(page.getByRole('combobox', { name: /A pack that is done goes/ })).toHaveValue('home');
   const keep = async (pack: PackRow) => {

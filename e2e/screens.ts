@@ -69,10 +69,10 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
   [
-    'Bench sums laid out for a pack',
+    'Calculators filled in from a pack',
     async (page) => {
       await go(page, '/bench');
-      await page.getByRole('textbox', { name: 'Lay out for the pack' }).fill('HX-06');
+      await page.getByRole('textbox', { name: 'Fill in from the pack' }).fill('HX-06');
       await page.keyboard.press('Enter');
       await expect(page.getByRole('status', { name: 'Charging time: result' })).toContainText('min');
     },

@@ -69,9 +69,9 @@ await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page
   await page.getByRole('combobox', { name: 'Start from' }).selectOption('Long service');
   await page.getByText('judged twice in').waitFor();
 });
-await picture('bench-sums', BENCH, 'light', 'Ineke Varrow', async (page) => {
+await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/bench`);
-  await page.getByRole('textbox', { name: 'Lay out for the pack' }).fill('HX-06');
+  await page.getByRole('textbox', { name: 'Fill in from the pack' }).fill('HX-06');
   await page.keyboard.press('Enter');
   await page.getByRole('textbox', { name: 'Channel, W' }).fill('300');
   await page.getByRole('textbox', { name: 'Load, A' }).fill('5');

@@ -30,7 +30,7 @@ export function openApi(): Readonly<Record<string, unknown>> & { openapi: string
     paths,
     components: {
       schemas: Object.fromEntries([...schemas].sort(([a], [b]) => a.localeCompare(b))),
-      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'malle' } },
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'malle.session' } },
     },
   };
 }

@@ -37,7 +37,11 @@ export function refusedUse(asked: AtTheGate<UseDraft>): UseRefusal[] {
   ];
 }
 
-/** Whether a place is one for packs out of use: set apart, or on their way to a recycler. */
+/**
+ * Whether a place is one for packs out of use: set apart, or on their way to a recycler.
+ * @example takesOutOfUse({ setApart: false, recycling: true }) // => true
+ * @example takesOutOfUse({ setApart: false, recycling: false }) // => false
+ */
 export function takesOutOfUse({ setApart, recycling }: Pick<PlaceUse, 'setApart' | 'recycling'>): boolean {
   return setApart || recycling;
 }

@@ -29,7 +29,11 @@ export function answered({ history, now }: CaseFile, findings: readonly Finding[
   });
 }
 
-/** Whether a finding takes a pack out of use by itself. */
+/**
+ * Whether a finding takes a pack out of use by itself.
+ * @example speaksAgainstUse({ severity: 'hold' }) // => true
+ * @example speaksAgainstUse({ severity: 'watch' }) // => false
+ */
 export function speaksAgainstUse({ severity }: Pick<Finding, 'severity'>): boolean {
   return severity === 'hold' || severity === 'retire';
 }
@@ -96,7 +100,11 @@ function answerTo(
   );
 }
 
-/** Whether an advice to retire rests on how figures went over time rather than on what happened once. */
+/**
+ * Whether an advice to retire rests on how figures went over time rather than on what happened once.
+ * @example isTrend({ rule: 'capacity', severity: 'retire' }) // => true
+ * @example isTrend({ rule: 'capacity', severity: 'watch' }) // => false
+ */
 export function isTrend({ rule, severity }: Pick<Finding, 'rule' | 'severity'>): boolean {
   return severity === 'retire' && RULE_FACTS[rule].takesOut !== 'lasting';
 }

@@ -139,12 +139,20 @@ function verdictOf(life: Life, findings: readonly Finding[]): Verdict {
   return isInService(life) ? VERDICT_OF[findings[0]?.severity ?? 'note'] : 'retired';
 }
 
-/** Whether nobody may charge or fly the pack: a custodian must decide first, or has retired it. */
+/**
+ * Whether nobody may charge or fly the pack: a custodian must decide first, or has retired it.
+ * @example isOutOfUse('watch') // => false
+ * @example isOutOfUse('recycled') // => true
+ */
 export function isOutOfUse(verdict: Verdict): boolean {
   return verdict !== 'fit' && verdict !== 'watch';
 }
 
-/** Whether the pack is out of use and a person must say what becomes of it. */
+/**
+ * Whether the pack is out of use and a person must say what becomes of it.
+ * @example awaitsDecision('retire-advised') // => true
+ * @example awaitsDecision('retired') // => false
+ */
 export function awaitsDecision(verdict: Verdict): boolean {
   return verdict === 'hold' || verdict === 'retire-advised';
 }

@@ -18,7 +18,11 @@ export const TASK_KINDS = [
 /** Routine that comes round by the calendar. */
 export type TaskKind = (typeof TASK_KINDS)[number];
 
-/** Whether a step is such routine. */
+/**
+ * Whether a step is such routine.
+ * @example isTask('inspect') // => true
+ * @example isTask('decide') // => false
+ */
 export function isTask(step: StepKind): step is TaskKind {
   return TASK_KINDS.some((kind) => kind === step);
 }

@@ -64,7 +64,11 @@ export const CHEMISTRY: Readonly<Record<Chemistry, ChemistryFacts>> = {
   },
 };
 
-/** Whether a chemistry is stored by voltage. */
+/**
+ * Whether a chemistry is stored by voltage.
+ * @example isLithium('liion') // => true
+ * @example isLithium('nimh') // => false
+ */
 export function isLithium(chemistry: Chemistry): chemistry is LithiumChemistry {
   return chemistry !== 'nimh';
 }

@@ -212,6 +212,11 @@ export const AGREEING = 3;
 /** A capacity outside this share of the label was mistyped or belongs to another pack. */
 const PLAUSIBLE_PERCENT = { low: 30, high: 130 } as const;
 
+/**
+ * Whether a capacity, in percent of the label, may be this pack's: outside it was mistyped.
+ * @example isPlausible({ value: 84 }) // => true
+ * @example isPlausible({ value: 12 }) // => false
+ */
 export function isPlausible({ value }: Pick<Point, 'value'>): boolean {
   return value >= PLAUSIBLE_PERCENT.low && value <= PLAUSIBLE_PERCENT.high;
 }

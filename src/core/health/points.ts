@@ -23,7 +23,11 @@ export function median(values: readonly number[]): number {
 /** How many of the latest values a measure is judged by: one bad contact or cold evening must not condemn a pack. */
 const JUDGED_BY = 3;
 
-/** What a measure says now: the median of its latest values, and their records. Null when there are none. */
+/**
+ * What a measure says now: the median of its latest values, and their records. Null when there are none.
+ * @example currentValue([{ at: 1, value: 9, records: [] }, { at: 2, value: 3, records: [] }, { at: 3, value: 4, records: [] }, { at: 4, value: 5, records: [] }]).value // => 4
+ * @example currentValue([]) // => null
+ */
 export function currentValue(points: readonly Point[], judgedBy = JUDGED_BY): Point | null {
   const latest = points.slice(-judgedBy);
   const last = latest.at(-1);

@@ -75,7 +75,11 @@ export const FULL_OCCASIONS: ReadonlySet<Occasion> = new Set([
   'receipt',
 ]);
 
-/** What a failure of this item means today: as the house says, but never less than a hard cause. */
+/**
+ * What a failure of this item means today: as the house says, but never less than a hard cause.
+ * @example meaningOf('swelling', 'watch') // => 'hold'
+ * @example meaningOf('label', 'advise') // => 'advise'
+ */
 export function meaningOf(key: string, said: Meaning): Meaning {
   return HARD_KEYS.has(key) ? 'hold' : said;
 }

@@ -30,7 +30,11 @@ export function answeredItems(items: readonly ChecklistItem[], marks: Marks): re
   });
 }
 
-/** The next answer when an item's key is pressed again: in order, worth a note, failed, and round. */
+/**
+ * The next answer when an item's key is pressed again: in order, worth a note, failed, and round.
+ * @example nextAnswer('ok') // => 'note'
+ * @example nextAnswer('fail') // => 'ok'
+ */
 export function nextAnswer(answer: Answer): Answer {
   return answer === 'ok' ? 'note' : answer === 'note' ? 'fail' : 'ok';
 }

@@ -96,12 +96,19 @@ const FROM: Readonly<Record<DisposalStep, readonly LifeState[]>> = {
   reinstated: ['retiring', 'retired', 'marked'],
 };
 
-/** The steps that a pack in this state may take. */
+/**
+ * The steps that a pack in this state may take.
+ * @example stepsFrom('consigned') // => ['taken-back', 'recycled']
+ */
 export function stepsFrom(state: LifeState): readonly DisposalStep[] {
   return (Object.keys(FROM) as DisposalStep[]).filter((step) => FROM[step].includes(state));
 }
 
-/** Whether it still belongs to the packs that are flown, held or decided about. */
+/**
+ * Whether it still belongs to the packs that are flown, held or decided about.
+ * @example isInService({ state: 'retiring' }) // => true
+ * @example isInService({ state: 'flat' }) // => false
+ */
 export function isInService({ state }: Pick<Life, 'state'>): boolean {
   return state === 'in-service' || state === 'retiring';
 }

@@ -48,6 +48,9 @@ export interface Actor {
 /**
  * Whether a person of this role may do this. The deputy does all but house rules, people, and a supervised recovery, which is
  * the custodian's alone.
+ * @example mayDo('pilot', 'record.flight') // => true
+ * @example mayDo('reader', 'incident.report') // => false
+ * @example mayDo('deputy', 'rules.adopt') // => false
  */
 export function mayDo(role: Role, action: Action): boolean {
   return ROLES.indexOf(role) <= ROLES.indexOf(LEAST_ROLE.get(action)!);

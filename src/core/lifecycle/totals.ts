@@ -9,7 +9,10 @@ export interface Total {
 
 type Weighed = Omit<Total, 'packs'>;
 
-/** The sum of these packs. */
+/**
+ * The sum of these packs.
+ * @example totalOf([{ massG: 310, wh: 48.8 }, { massG: 310, wh: 48.8 }]) // => { packs: 2, massG: 620, wh: 97.6 }
+ */
 export function totalOf(packs: readonly Weighed[]): Total {
   const sum = (of: (pack: Weighed) => number) => packs.reduce((total, pack) => total + of(pack), 0);
   return { packs: packs.length, massG: sum(({ massG }) => massG), wh: sum(({ wh }) => wh) };

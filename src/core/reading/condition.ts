@@ -22,6 +22,9 @@ export const DECIDES: Readonly<
  * The condition a reading really had. A pack read under load less than the rest ago cannot be rested yet,
  * whatever was ticked: its volts are still climbing back.
  * @param lastLoadedAt when the pack was last known under load before this reading; null if never
+ * @example conditionHeld('rested', 25 * 60_000, 0, 30) // => 'settling'
+ * @example conditionHeld('rested', 30 * 60_000, 0, 30) // => 'rested'
+ * @example conditionHeld('loaded', 0, null, 30) // => 'loaded'
  */
 export function conditionHeld(
   claimed: ReadingCondition,

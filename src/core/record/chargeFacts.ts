@@ -20,7 +20,11 @@ export function chargeRateC(
   return movedMah === null || !minutes ? null : (movedMah * 60) / minutes / capacityMah;
 }
 
-/** Whether a job was asked to fill the pack: to storage and out of it are jobs of their own. */
+/**
+ * Whether a job was asked to fill the pack: to storage and out of it are jobs of their own.
+ * @example putsIn({ mode: 'fast' }) // => true
+ * @example putsIn({ mode: 'storage' }) // => false
+ */
 export function putsIn({ mode }: Pick<ChargePayload, 'mode'>): boolean {
   return mode === 'balance' || mode === 'fast';
 }

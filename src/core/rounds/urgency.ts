@@ -21,7 +21,12 @@ export function byUrgency(a: Pressing, b: Pressing): number {
   );
 }
 
-/** Whether a pack asks for hands tonight: routine that comes round some day is no reason to go on. */
+/**
+ * Whether a pack asks for hands tonight: routine that comes round some day is no reason to go on.
+ * @example isPressing({ verdict: 'fit', next: { do: 'inspect', dueAt: 20 } }, 10) // => false
+ * @example isPressing({ verdict: 'fit', next: { do: 'inspect', dueAt: 10 } }, 10) // => true
+ * @example isPressing({ verdict: 'hold', next: null }, 10) // => true
+ */
 export function isPressing({ verdict, next }: Pressing, now: Instant): boolean {
   if (outOfUse(verdict) > 0) return true;
   if (next === null) return false;

@@ -36,7 +36,11 @@ export interface Contents {
 export const SELF_DISCHARGE_PERCENT_PER_MONTH = 3;
 const MONTH_MS = 30 * DAY_MS;
 
-/** Charge that the chemistry's own leak takes in a time, percent; a pack may lose nothing, or twice as much. */
+/**
+ * Charge that the chemistry's own leak takes in a time, percent; a pack may lose nothing, or twice as much.
+ * @example leakedPercent(30 * 86_400_000) // => 3
+ * @example leakedPercent(-1) // => 0
+ */
 export function leakedPercent(ms: number): number {
   return (SELF_DISCHARGE_PERCENT_PER_MONTH * Math.max(0, ms)) / MONTH_MS;
 }

@@ -281,12 +281,20 @@ export function hoursOut(clock: Pick<RunningClock, 'since'>, now: Instant): numb
   return hoursBetween(clock.since, now);
 }
 
-/** Whether the allowance is used up. A pack is compliant for less time than the allowance, so at the due instant it no longer is. */
+/**
+ * Whether the allowance is used up. A pack is compliant for less time than the allowance, so at the due instant it no longer is.
+ * @example isOverdue({ dueAt: 10 }, 10) // => true
+ * @example isOverdue({ dueAt: 10 }, 9) // => false
+ */
 export function isOverdue(clock: Pick<RunningClock, 'dueAt'>, now: Instant): boolean {
   return now >= clock.dueAt;
 }
 
-/** Whether a pack complies with storage now; null where no rule asks. */
+/**
+ * Whether a pack complies with storage now; null where no rule asks.
+ * @example isCompliant({ state: 'no-rule' }, 0) // => null
+ * @example isCompliant({ state: 'unmeasured', why: 'never', since: null, records: [] }, 0) // => false
+ */
 export function isCompliant(storage: StorageState, now: Instant): boolean | null {
   switch (storage.state) {
     case 'no-rule':

@@ -74,6 +74,10 @@ function spent(hours: number, known: boolean, out: { hours: number; allowed: num
   return { ...NO_HOURS, allowed: hours - overdue, overdue };
 }
 
+/**
+ * Two packs' hours, or two months', as one.
+ * @example addHours({ inBand: 1, allowed: 2, overdue: 0, unknown: 0 }, { inBand: 3, allowed: 0, overdue: 0, unknown: 1 }) // => { inBand: 4, allowed: 2, overdue: 0, unknown: 1 }
+ */
 export function addHours(a: StorageHours, b: StorageHours): StorageHours {
   return {
     inBand: a.inBand + b.inBand,

@@ -91,12 +91,19 @@ function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: numbe
   return (area / (high - low)) * span;
 }
 
-/** The part of a stretch up to a moment after its beginning. */
+/**
+ * The part of a stretch up to a moment after its beginning.
+ * @example clippedTo({ from: 0, to: 10, fromPercent: 100, toPercent: 0, known: true }, 4).to // => 4
+ */
 export function clippedTo(stretch: Stretch, to: Instant): Stretch {
   return stretch.to <= to ? stretch : cutAt(stretch, [{ at: to }])[0]!;
 }
 
-/** The part of a stretch from a moment on; null when all of it lies before. */
+/**
+ * The part of a stretch from a moment on; null when all of it lies before.
+ * @example clippedFrom({ from: 0, to: 10, fromPercent: 100, toPercent: 0, known: true }, 4).fromPercent // => 60
+ * @example clippedFrom({ from: 0, to: 10, fromPercent: 100, toPercent: 0, known: true }, 10) // => null
+ */
 export function clippedFrom(stretch: Stretch, from: Instant): Stretch | null {
   if (stretch.to <= from) return null;
   return stretch.from >= from ? stretch : cutAt(stretch, [{ at: from }]).at(-1)!;

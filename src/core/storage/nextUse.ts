@@ -18,6 +18,8 @@ const CHARGE_AHEAD_MS = 14 * HOUR_MS;
  * Next use decides: a charged pack that flies before its allowance runs out is left charged; otherwise it goes to
  * storage, and is charged again shortly before it flies.
  * @param fliesAt when the pack is wanted; null when nobody wants it
+ * @example nextUse({ state: 'high', dueAt: 10 }, 9) // => { advice: 'leave-charged', until: 9 }
+ * @example nextUse({ state: 'high', dueAt: 10 }, 11) // => { advice: 'put-to-storage', by: 10 }
  */
 export function nextUse(storage: StorageState, fliesAt: Instant | null): NextUseAdvice {
   switch (storage.state) {

@@ -28,7 +28,7 @@ const SECTIONS = [
   { path: '/rounds', name: 'Rounds' },
   { path: '/incidents', name: 'Incidents' },
   { path: '/end-of-life', name: 'End of life' },
-  { path: '/bench', name: 'Bench sums' },
+  { path: '/bench', name: 'Calculators' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
 ] as const;

@@ -1,7 +1,8 @@
+import { QueryObserver } from '@tanstack/react-query';
 import type { PackDetails, RoundDetails, RoundRow } from '../../contract';
-import type { PackId, RoundId } from '../../core/measure';
+import type { PackId, RecordId, RoundId } from '../../core/measure';
 import type { PackRecord } from '../../core/record';
-import { showKept } from './kept';
+import { showKept, showNamed } from './kept';
 import { KEYS, queryClient } from './queries';
 
 const packId = 'pack' as PackId;
@@ -48,4 +49,27 @@ it('ends the row it belongs to, and adds one that was scanned in', () => {
   showKept(packId, roundId, { packId, records: [], row: row('new', 'stopped') });
   expect(shown().round).toMatchObject({ packs: 3, worked: 2 });
   expect(shown().round!.rows.map(({ outcome }) => outcome)).toEqual([null, 'done', 'stopped']);
+});
+
+it('a pack an incident names is asked for anew when its first fetch is from before the incident', async () => {
+  const other = 'other pack' as PackId;
+  const queryKey = KEYS.pack(other);
+  let calls = 0;
+  const answers = [{ records: [record('1')] }, { records: [record('1'), record('2')] }];
+  let firstAnswers: () => void = () => undefined;
+  const observer = new QueryObserver(queryClient, {
+    queryKey,
+    queryFn: async () => {
+      const answer = answers[calls++]!;
+      if (calls === 1) await new Promise<void>((resolve) => (firstAnswers = resolve));
+      return answer;
+    },
+  });
+  const stop = observer.subscribe(() => undefined);
+  const shownNow = showNamed([{ packId: other, recordId: '2' as RecordId }]);
+  firstAnswers();
+  await shownNow;
+  expect(calls).toBe(2);
+  expect(recordsOn(queryClient.getQueryData<PackDetails>(queryKey))).toEqual(['1', '2']);
+  stop();
 });

@@ -1,5 +1,5 @@
 import type { AppendAnswer, PackDetails, RoundDetails, RoundRow, RoundRowAnswer } from '../../contract';
-import type { PackId, RoundId } from '../../core/measure';
+import type { PackId, RecordId, RoundId } from '../../core/measure';
 import { joined, addToHistories } from '../domain/histories';
 import { KEYS, putData, queryClient, refreshRows } from './queries';
 
@@ -17,13 +17,24 @@ export function showKept(packId: PackId, roundId: RoundId | null, answer: Kept):
     putData<RoundDetails>(KEYS.round(roundId), (round) => withRow(round, answer.row));
 }
 
+/** A record the server wrote into a pack's ledger. */
+interface NamedRecord {
+  readonly packId: PackId;
+  readonly recordId: RecordId;
+}
+
 /** Fetches what an incident that was just kept changed on the packs it names. */
-export async function showNamed(ids: readonly PackId[]): Promise<void> {
-  if (ids.length === 0) return;
-  await Promise.all([
-    refreshRows(ids),
-    ...ids.map((id) => queryClient.refetchQueries({ queryKey: KEYS.pack(id) })),
-  ]);
+export async function showNamed(named: readonly NamedRecord[]): Promise<void> {
+  if (named.length === 0) return;
+  await Promise.all([refreshRows(named.map(({ packId }) => packId)), ...named.map(fetchNamed)]);
+}
+
+async function fetchNamed({ packId, recordId }: NamedRecord): Promise<void> {
+  const queryKey = KEYS.pack(packId);
+  await queryClient.refetchQueries({ queryKey });
+  // A first fetch that was under way already is waited for, not made anew: it may be from before the incident.
+  const told = queryClient.getQueryData<PackDetails>(queryKey);
+  if (told && !told.records.some(({ id }) => id === recordId)) await queryClient.refetchQueries({ queryKey });
 }
 
 function withRow(round: RoundDetails, row: RoundRow): RoundDetails {

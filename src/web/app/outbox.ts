@@ -130,7 +130,7 @@ async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promi
     await request('POST', '/incidents', { id: incident.id, entries, packRecords });
     // The server wrote a record into the ledger of each pack. They are on the page before this leaves the outbox: between the two a
     // crashed pack would be shown as it was before. Without an answer the live connection brings them a moment later.
-    await showNamed(packRecords.map((named) => named.packId)).catch(() => undefined);
+    await showNamed(packRecords).catch(() => undefined);
   } else if (packId) {
     const answer = await postRecords(packId, drafts, round);
     // What was kept is on the page before it leaves the outbox: between the two it would be in neither.

@@ -15,7 +15,7 @@ export const COMMANDS = [
   { verb: 'receive', does: 'Take a new pack into the register' },
   { verb: 'delivery', does: 'Receive several packs of a type at once' },
   { verb: 'storage', does: 'How the register has been stored, by month and hand' },
-  { verb: 'bench', does: 'Bench sums: currents, times, timers' },
+  { verb: 'bench', does: 'Calculators: currents, times, timers' },
   { verb: 'rules', does: 'The house rules in force' },
   { verb: 'settings', does: 'Types, places, meters, people' },
   { verb: 'paper', does: 'Light theme' },
@@ -76,7 +76,7 @@ function rankOf(tag: string, key: string): number {
 
 /** HX07 as a hand in a hurry types it: HX7. */
 function withoutNoughts(key: string): string {
-  return key.replace(/(?<!\d)0+(?=\d)/g, '');
+  return key.replace(/(^|\D)0+(?=\d)/g, '$1');
 }
 
 /** Types, places and people of whose names a word begins so, with how many packs they have. */

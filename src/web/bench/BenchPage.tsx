@@ -43,7 +43,7 @@ export default function BenchPage() {
   const { rules, types } = register.data;
   return (
     <>
-      <title>Bench sums · Malle</title>
+      <title>Calculators · Malle</title>
       <Bench rules={rules.rules} types={types} packId={id} />
     </>
   );
@@ -89,7 +89,7 @@ function Bench({
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
-        <h1>Bench sums</h1>
+        <h1>Calculators</h1>
         <PackPicker onPack={lay} packId={packId} />
       </div>
       <p role="status" className="mt-1 min-h-6 text-faint">
@@ -207,14 +207,14 @@ function PackPicker({ onPack, packId }: { onPack: (pack: PackDetails) => void; p
       className="flex items-end gap-2"
     >
       <TextField
-        label="Lay out for the pack"
+        label="Fill in from the pack"
         placeholder="HX-07"
         value={tag}
         onChange={(event) => setTag(event.target.value)}
         error={unknown ?? undefined}
         className="w-36 font-mono"
       />
-      <Button type="submit">Lay out</Button>
+      <Button type="submit">Fill in</Button>
       {asked && <LaidOut key={asked} id={asked} onPack={onPack} />}
     </form>
   );

@@ -80,7 +80,10 @@ function sum(list: readonly number[]): number {
 /** What siblings taught, measure by measure; a measure of which fewer than three packs have shown anything is missing. */
 export type Siblings = Readonly<Partial<Record<Outlook['measure'], SiblingWear>>>;
 
-/** {@link learnt} of each measure. */
+/**
+ * {@link learnt} of each measure.
+ * @example siblingsOf([]) // => {}
+ */
 export function siblingsOf(shown: readonly WearShown[]): Siblings {
   const of = (measure: Outlook['measure']) => learnt(shown.filter((one) => one.measure === measure));
   const [capacity, resistance] = [of('capacity'), of('resistance')];

@@ -72,7 +72,7 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
           to={`/bench?pack=${pack.id}`}
           className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
         >
-          Bench sums
+          Calculators
         </Link>
         {mayEdit && (
           <Link
