@@ -46,6 +46,21 @@ it('a crash that waits to be sent holds its pack in every list, though its ledge
   expect(shown([crash(false)])).toEqual(['fit, yes', 'fit, yes']);
 });
 
+it('a ledger that is older than the row takes nothing back that the register told since', () => {
+  const pack = aPack({ series: 4 });
+  const ledgers: Ledgers = {
+    pack: () => ({ ...pack, id: row.id, records: [received()] }) as never,
+    register: {
+      types: [{ ...pack, id: row.typeId }],
+      placeTemperatures: [],
+      rules: { rules: PRESET_RULES['even-keel'] },
+    } as never,
+  };
+  const held = { ...row, seq: 7, verdict: 'hold', mayFly: 'no' } as PackRow;
+  const [shownNow] = rowsWithWaiting([held], [crash(false)], ledgers, NOW);
+  expect([shownNow!.verdict, shownNow!.mayFly]).toEqual(['hold', 'no']);
+});
+
 it('where the ledger is here the pack is judged with what waits', () => {
   const pack = aPack({ series: 4 });
   const records = [received(), reading(1, [4180, 4180, 4180, 4180])];

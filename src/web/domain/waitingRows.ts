@@ -41,7 +41,8 @@ function saidHere(
 ): Partial<Said> {
   const pack = ledgerOf(row.id);
   const type = register?.types.find(({ id }) => id === row.typeId);
-  if (!pack || !type || !register) return holdsOf(row, waiting);
+  // A ledger looked at earlier may be older than the row: judged by it, a pack held since would seem fit.
+  if (!pack || pack.records.length < row.seq || !type || !register) return holdsOf(row, waiting);
   const records = withWaiting(pack, waiting, now);
   const { assessment } = packView(factsOf(pack, type, register), records, register.rules.rules, now);
   const { verdict, mayFly, charged, steps } = assessment;

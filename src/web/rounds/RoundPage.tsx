@@ -6,17 +6,19 @@ import type { PackId } from '../../core/measure';
 import { ROUND_OCCASION, stopsLooking } from '../../core/rounds';
 import { tagKey } from '../../core/pack';
 import { plural, ROUND_WORDS } from '../../core/wording';
-import { useReader } from '../app/clock';
+import { currentTime, useReader } from '../app/clock';
 import { readDraft, saveDraft, useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { refreshHistories, useRoundHistories } from '../domain/histories';
-import { useMay } from '../domain/Person';
+import { useMay, usePerson } from '../domain/Person';
+import { useOutbox } from '../app/outbox';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
+import { judgeRow } from './judge';
 import { BenchTemperature, LoadFields } from './LoadFields';
 import { neighbour, nextOpen, NOTHING_TYPED, putAway, roundDraftAfter, rowOf, usualInto } from './roundDraft';
 import type { PutInto, RoundAction, RoundDraft } from './roundDraft';
@@ -61,6 +63,8 @@ function WorkedRound({ round, packs, register }: OpenRound) {
   const occasion = round.checklist ? ROUND_OCCASION[round.kind] : null;
   const into = draft.into ?? usualInto(round);
   const mayMove = useMay('record.moved');
+  const person = usePerson();
+  const outgoing = useOutbox(({ items }) => items);
   const mayWork = useMay('round.work') && round.closedAt === null;
   const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
   const [scanned, setScanned] = useState<Scanned | null>(null);
@@ -99,8 +103,11 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     const taken = rowOf(typing(), packId);
     const pack = packs.find(({ id }) => id === packId);
     const [bodies, outcome, reason] = row;
-    // What is out of use is set apart by whoever holds it, not put among the others.
-    const moved = pack && outcome === 'done' && mayMove ? putAway(into, pack) : [];
+    const known = histories.data?.get(packId);
+    const verdict = known
+      ? judgeRow(packId, known, outgoing, bodies, person.id, rules, currentTime()).assessment.verdict
+      : (pack?.verdict ?? 'hold');
+    const moved = pack && outcome === 'done' && mayMove ? putAway(into, pack, verdict) : [];
     dispatch({ type: 'handed in', packId });
     const problem = await keep(packId, [...bodies, ...moved], outcome, reason);
     if (problem === null) return;

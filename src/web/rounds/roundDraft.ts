@@ -1,6 +1,8 @@
 import type { PackRow, RoundAnswer, RoundRow } from '../../contract';
 import type { Marks } from '../../core/inspection';
 import { nextAnswer } from '../../core/inspection';
+import { isOutOfUse } from '../../core/assess';
+import type { Verdict } from '../../core/assess';
 import type { PackId, PlaceId } from '../../core/measure';
 import type { RecordBody } from '../../core/record';
 import { BLANK_ROW } from './rowDraft';
@@ -89,11 +91,16 @@ export function usualInto({ kind, placeId }: Pick<RoundAnswer, 'kind' | 'placeId
   return kind === 'put-away' ? (placeId ?? 'home') : 'stays';
 }
 
-/** That a worked pack was put where the round puts them; none where it lies there already, or belongs nowhere. */
+/**
+ * That a worked pack was put where the round puts them; none where it lies there already, or belongs nowhere, and none for a pack out of
+ * use, which is set apart: among sound ones the gate would refuse it, and with it all that was measured.
+ */
 export function putAway(
   into: PutInto,
   { placeId, holderId, homePlaceId }: Pick<PackRow, 'placeId' | 'holderId' | 'homePlaceId'>,
+  verdict: Verdict,
 ): readonly RecordBody[] {
+  if (isOutOfUse(verdict)) return [];
   const to = into === 'home' ? homePlaceId : into;
   if (to === null || to === 'stays' || (to === placeId && holderId === null)) return [];
   return [{ kind: 'moved', payload: { placeId: to, slot: null, holderId: null }, supersedes: null }];

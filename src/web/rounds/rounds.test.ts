@@ -256,7 +256,9 @@ describe('where a worked pack is put', () => {
   const at = (placeId: string | null, holderId: string | null, homePlaceId: string | null) =>
     ({ placeId, holderId, homePlaceId }) as never;
   const to = (into: string, pack: never) =>
-    putAway(into as never, pack).map((body) => (body.kind === 'moved' ? body.payload.placeId : body.kind));
+    putAway(into as never, pack, 'fit').map((body) =>
+      body.kind === 'moved' ? body.payload.placeId : body.kind,
+    );
 
   it('a put-away puts into its box, or where each belongs; other rounds leave packs where they are', () => {
     expect(usualInto({ kind: 'put-away', placeId: 'box' as never })).toBe('box');
@@ -271,6 +273,11 @@ describe('where a worked pack is put', () => {
     expect(to('home', at('van', 'pilot', null))).toEqual([]);
     expect(to('box', at('cabinet', null, 'cabinet'))).toEqual(['box']);
     expect(to('stays', at('van', 'pilot', 'cabinet'))).toEqual([]);
+  });
+
+  it('a pack out of use by what was just measured is not put among the others', () => {
+    expect(putAway('home', at('van', 'pilot', 'cabinet'), 'hold')).toEqual([]);
+    expect(putAway('home', at('van', 'pilot', 'cabinet'), 'watch')).toHaveLength(1);
   });
 
   it('a hand’s choice is kept with what it typed', () => {
