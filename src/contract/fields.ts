@@ -3,7 +3,9 @@ import type {
   ConsignmentId,
   DeliveryId,
   EntryId,
+  ImportId,
   IncidentId,
+  KeyId,
   PackId,
   PackTypeId,
   PersonId,
@@ -33,6 +35,11 @@ export const entryId = id<EntryId>();
 export const taskId = id<TaskId>();
 export const recyclerId = id<RecyclerId>();
 export const consignmentId = id<ConsignmentId>();
+export const importId = id<ImportId>();
+export const keyId = id<KeyId>();
+
+/** SHA-256 as 64 small hexadecimal figures. */
+export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');
 
 /** Before this nothing in a register can have happened. */
 const EARLIEST = Date.UTC(2000, 0, 1);

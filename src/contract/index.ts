@@ -1,3 +1,14 @@
+export type { ArchiveTable } from './archive';
+export {
+  ARCHIVE_BLOCK,
+  ARCHIVE_KEYS,
+  ARCHIVE_ORDER,
+  ARCHIVE_TABLES,
+  ARCHIVE_VERSION,
+  archiveHead,
+  archiveHeadOf,
+  archiveManifest,
+} from './archive';
 export type {
   AppendAnswer,
   BoardPack,
@@ -10,10 +21,14 @@ export type {
   DueGroup,
   EndOfLifeAnswer,
   HistoriesAnswer,
+  ImportAnswer,
+  ImportedAnswer,
   IncidentAnswer,
   IncidentRow,
   InstrumentAnswer,
+  KeyAnswer,
   MapArea,
+  NewKeyAnswer,
   PackDetails,
   PackRow,
   PackTypeAnswer,
@@ -32,6 +47,7 @@ export type {
   RulesHistoryAnswer,
   RulesVersion,
   SessionAnswer,
+  TakenBackAnswer,
   TaskItem,
   TodayAnswer,
   TodayItem,
@@ -42,6 +58,7 @@ export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
+export { importForm, importPacks, importRecords, keyForm } from './exchange';
 export { incidentRequest } from './incident';
 export { recordDraft, roundRow } from './record';
 export { consignmentCorrection, consignmentForm, consignmentPacks, handOver } from './recycling';

@@ -7,6 +7,7 @@ import { FELT, READING_CONDITIONS } from '../core/reading';
 import { CHARGE_ENDINGS, CHARGE_MODES, RECORD_KINDS, RECOVERY_ENDINGS } from '../core/record';
 import type { Correctable, PackRecord, PayloadOf, RecordDraft, RecordKind } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
+import { lifeBefore } from './register';
 import {
   consignmentId,
   figure,
@@ -47,6 +48,9 @@ function degrees(what: string) {
 const received = z.strictObject({
   source: optional(line(120, 'The source')),
   placeId: placeId.nullable(),
+  before: lifeBefore
+    .nullish()
+    .describe('What a pack that was in use before this register knew it had behind it.'),
 });
 
 const reading = z.strictObject({
@@ -90,6 +94,7 @@ const charge = z.strictObject({
 
 const flight = z.strictObject({
   pilotId: personId.nullable(),
+  flownBy: line(80, 'The pilot').nullish(),
   craft: optional(line(60, 'The craft')),
   minutes,
   landing: z

@@ -12,6 +12,7 @@ import {
   optional,
   packId,
   packTypeId,
+  personId,
   placeId,
   recordId,
   roundId,
@@ -71,12 +72,19 @@ export const packForm = z.strictObject({
   smart: smart.nullable(),
 });
 
+/** What a pack that was in use before this register knew it had behind it; null where nobody counted. */
+export const lifeBefore = z.strictObject({
+  cycles: figure(0, 100_000, 'The cycles so far', '').nullable(),
+  flights: figure(0, 100_000, 'The flights so far', '').nullable(),
+});
+
 /** A pack coming into the register: its facts, and the receipt that opens its ledger. */
 export const receivePack = packForm.extend({
   id: packId,
   recordId,
   receivedAt: instant,
   source: optional(line(120, 'The source')),
+  before: lifeBefore.nullish(),
 });
 
 /** Where a place stands on the drawn map: columns and rows of a grid. */
@@ -170,6 +178,9 @@ export const signInForm = z.strictObject({
 });
 
 export const setupForm = z.strictObject({ name: line(80, 'The name'), login, password });
+
+/** The first password of a register that was read from an archive. */
+export const claimForm = z.strictObject({ personId, password });
 
 export const personForm = z.strictObject({
   name: line(80, 'The name'),

@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import SwaggerParser from '@apidevtools/swagger-parser';
 import { Ajv2020 } from 'ajv/dist/2020';
 import formats from 'ajv-formats';
@@ -12,6 +13,7 @@ import { DAY_MS } from '../core/measure';
 import {
   addPack,
   addType,
+  importBody,
   incidentBody,
   LIPO_4S,
   NOW,
@@ -257,12 +259,44 @@ const CALLS: Calls = {
   'GET /reports': () => ({ query: period }),
   'GET /reports.pdf': () => ({ query: period }),
   'GET /reports/:table.csv': () => ({ params: { table: 'storage' }, query: period }),
+  'POST /setup/claim': () => ({ body: { personId: newId(), password: PASSWORD } }),
+  'GET /imports': () => ({}),
+  'POST /imports': () => ({ body: importBody() }),
+  'POST /imports/:id/packs': async () => ({
+    params: { id: (await post('/imports', importBody())).id },
+    body: { packs: [{ ...packBody(typeId, `API-${++tags + 10}`), note: null }] },
+  }),
+  'POST /imports/:id/records': async () => ({
+    params: { id: (await post('/imports', importBody())).id },
+    body: { packId: pack.id, records: [readingBody([3850, 3850, 3850, 3840])] },
+  }),
+  'POST /imports/:id/end': async () => ({
+    params: { id: (await post('/imports', importBody())).id },
+    body: { refused: 0 },
+  }),
+  'POST /imports/:id/take-back': async () => ({
+    params: { id: (await post('/imports', importBody())).id },
+    body: { reason: 'The wrong file.' },
+  }),
+  'GET /exports/:table.csv': () => ({ params: { table: 'readings' }, query: period }),
+  'GET /packs/:id/life.csv': () => ({ params: { id: pack.id } }),
+  'GET /packs/:id/life.pdf': () => ({ params: { id: pack.id } }),
+  'GET /archive': () => ({}),
+  'GET /archive/packs/:id': () => ({ params: { id: pack.id } }),
+  'PUT /archive': () => ({ bytes: gzipSync('{}') }),
+  'GET /keys': () => ({}),
+  'POST /keys': () => ({ body: keyBody() }),
+  'DELETE /keys/:id': async () => ({ params: { id: (await post('/keys', keyBody())).id } }),
 };
+
+const keyBody = () => ({ id: newId(), name: 'A script', role: 'reader', endsAt: NOW + 30 * DAY_MS });
 
 /** Good calls that a register like this one answers with a reason why not. */
 const REFUSED: Partial<Record<KnownOperation, number>> = {
   'POST /session/demo': 404,
   'POST /setup': 409,
+  'POST /setup/claim': 409,
+  'PUT /archive': 409,
   'POST /consignments/:id/hand-over': 422,
   'POST /consignments/:id/corrections': 409,
 };
@@ -272,7 +306,8 @@ async function sent(agent: TestAgent, name: string, { params = {}, query = {}, b
   const [method, path] = name.split(' ') as ['GET' | 'POST' | 'PUT' | 'DELETE', string];
   const address = `/api${path.replace(/:(\w+)/g, (_all, key: string) => encodeURIComponent(params[key] ?? ''))}`;
   const request = agent[method.toLowerCase() as 'get'](address).query(query);
-  if (bytes) return request.set('content-type', 'image/png').send(bytes);
+  const media = name === 'PUT /archive' ? 'application/gzip' : 'image/png';
+  if (bytes) return request.set('content-type', media).send(bytes);
   return method === 'GET' ? request : request.send(body ?? {});
 }
 

@@ -6,6 +6,7 @@ import { Pool } from 'pg';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
+import { exchangeRoutes } from './exchange/routes';
 import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
 import { layDownFirstRules } from './ledger';
@@ -14,6 +15,7 @@ import { packRoutes } from './packs/routes';
 import { Pack, PackTag } from './packs/entities';
 import { Person } from './people/entities';
 import { peopleRoutes } from './people/routes';
+import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
 import { personOf, sessions } from './people/sessions';
 import { signInThrottle } from './people/throttle';
@@ -115,6 +117,8 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     reportRoutes,
     todayRoutes,
     peopleRoutes,
+    keyRoutes,
+    exchangeRoutes,
   ];
   for (const routes of features) router.use(routes(api));
   router.use(registerRoutes(api, rejudge));

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { importAnswer, importedAnswer, keyAnswer, newKeyAnswer, takenBackAnswer } from './exchange';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
 import type { appendAnswer, historiesAnswer, packDetails, packRow } from './packs';
 import type { calendarAnswer, personAnswer, personDetails, sessionAnswer } from './people';
@@ -71,3 +72,9 @@ export type EndOfLifeAnswer = Told<typeof endOfLifeAnswer>;
 
 export type ReportAnswer = Told<typeof reportAnswer>;
 export type ReportTable = ReportAnswer['tables'][number];
+
+export type ImportAnswer = Told<typeof importAnswer>;
+export type ImportedAnswer = Told<typeof importedAnswer>;
+export type TakenBackAnswer = Told<typeof takenBackAnswer>;
+export type KeyAnswer = Told<typeof keyAnswer>;
+export type NewKeyAnswer = Told<typeof newKeyAnswer>;

@@ -20,7 +20,13 @@ export const clockShape = {
 
 export const sessionAnswer = z
   .discriminatedUnion('state', [
-    z.strictObject({ ...clockShape, state: z.literal('setup') }),
+    z.strictObject({
+      ...clockShape,
+      state: z.literal('setup'),
+      custodians: list(personAnswer).describe(
+        'Those of an archive that was just read: nobody has a password yet, so one of them gives the first. Empty for a new register.',
+      ),
+    }),
     z.strictObject({ ...clockShape, state: z.literal('signed-out'), demoPeople: list(personAnswer) }),
     z.strictObject({
       ...clockShape,

@@ -18,7 +18,7 @@ export const incidentOperations = {
   },
   'POST /incidents': {
     summary: 'Report an incident, or add to its log. Who may add what depends on the entry.',
-    action: 'incident.report',
+    action: 'register.read',
     body: incidentRequest,
     answer: incidentAnswer,
   },

@@ -1,6 +1,7 @@
 export type { MediaType, Operation } from './operation';
 export { successOf } from './operation';
 import { endOfLifeOperations } from './endOfLife';
+import { exchangeOperations } from './exchange';
 import { incidentOperations } from './incidents';
 import type { Operations } from './operation';
 import { packOperations } from './packs';
@@ -20,6 +21,7 @@ export const OPERATIONS = {
   ...incidentOperations,
   ...endOfLifeOperations,
   ...reportOperations,
+  ...exchangeOperations,
 } as const satisfies Operations;
 
 export type KnownOperation = keyof typeof OPERATIONS;

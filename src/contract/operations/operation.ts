@@ -8,6 +8,7 @@ export type MediaType =
   | 'text/csv; charset=utf-8'
   | 'text/calendar'
   | 'image/jpeg'
+  | 'application/gzip'
   | 'text/event-stream';
 
 /**
@@ -20,7 +21,7 @@ export interface Operation {
   readonly query?: z.ZodType;
   readonly body?: z.ZodType;
   /** The type of a body that is not JSON. */
-  readonly bytes?: 'image/*';
+  readonly bytes?: 'image/*' | 'application/gzip';
   readonly answer: z.ZodType | MediaType | null;
   /** The status of a success where the method does not say it: 201 for POST, 204 without an answer, else 200. */
   readonly status?: 200 | 201 | 204;

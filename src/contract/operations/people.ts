@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { calendarAnswer, personDetails, sessionAnswer } from '../answers/people';
 import { list } from '../answers/schema';
-import { personForm, setupForm, signInForm, version } from '../register';
+import { claimForm, personForm, setupForm, signInForm, version } from '../register';
 import type { Operations } from './operation';
 
 export const peopleOperations = {
@@ -18,6 +18,12 @@ export const peopleOperations = {
     summary: 'Name the first custodian of an empty register.',
     action: null,
     body: setupForm,
+    answer: sessionAnswer,
+  },
+  'POST /setup/claim': {
+    summary: 'Give the first password of a register that was read from an archive.',
+    action: null,
+    body: claimForm,
     answer: sessionAnswer,
   },
   'GET /people': {

@@ -58,7 +58,7 @@ export function refusalsOf(
   circumstances: Circumstances,
 ): readonly RecordRefusal[] {
   const asked: AtTheGate = { pack, records, draft, actor, now, circumstances };
-  return [...refusedTime(records, draft, now), ...refusedBody(asked)];
+  return [...refusedTime(asked), ...refusedBody(asked)];
 }
 
 /** One draft at the gate, and all that is looked at to let it in. */
@@ -71,10 +71,11 @@ export interface AtTheGate<Draft extends RecordDraft = RecordDraft> {
   readonly circumstances: Circumstances;
 }
 
-function refusedTime(records: readonly PackRecord[], draft: RecordDraft, now: Instant): RecordRefusal[] {
+function refusedTime({ records, draft, now, circumstances }: AtTheGate): RecordRefusal[] {
   if (draft.at > now + CLOCK_SLACK_MS) return [{ code: 'in-the-future', field: 'at', at: draft.at, now }];
   const received = records.find((record) => record.kind === 'received');
-  if (received && draft.at < received.at) {
+  const hadALife = circumstances.through === 'import' && received?.payload.before != null;
+  if (received && draft.at < received.at && !hadALife) {
     return [{ code: 'before-receipt', field: 'at', receivedAt: received.at }];
   }
   return [];
@@ -195,7 +196,7 @@ function refusedVolts(
 }
 
 function refusedCorrection(asked: AtTheGate<Extract<RecordDraft, { kind: 'correction' }>>): RecordRefusal[] {
-  const { pack, records, draft, actor } = asked;
+  const { pack, records, draft, actor, circumstances } = asked;
   const corrected = records.find((record) => record.id === draft.supersedes);
   if (!corrected || !isCorrectable(corrected)) return [{ code: 'corrects-nothing', field: 'supersedes' }];
   if (corrected.by !== actor.id && !mayDo(actor.role, 'record.correct.any')) {
@@ -203,6 +204,7 @@ function refusedCorrection(asked: AtTheGate<Extract<RecordDraft, { kind: 'correc
   }
   const { replacement } = draft.payload;
   if (replacement === null) {
+    if (circumstances.through === 'import') return [];
     return corrected.kind === 'received'
       ? [{ code: 'receipt-stays', field: 'payload.replacement' }]
       : wouldRelease(asked, corrected);

@@ -5,8 +5,11 @@ import type { HouseRules } from '../rules';
 export interface Circumstances {
   readonly rules: HouseRules;
   readonly places: ReadonlyMap<PlaceId, PlaceUse>;
-  /** The way it came: some records are written only along with an incident's log, or with a consignment's list. */
-  readonly through: 'records' | 'incident' | 'consignment';
+  /**
+   * The way it came: some records are written only along with an incident's log, or with a consignment's list. What is brought in from
+   * an older book happened before the gate stood: it is evidence, whatever the pack was by these rules then, and goes back as it came.
+   */
+  readonly through: 'records' | 'incident' | 'consignment' | 'import';
 }
 
 /** What a place is for. */

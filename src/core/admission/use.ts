@@ -21,6 +21,7 @@ type UseDraft = Extract<RecordDraft, { kind: 'charge' | 'flight' | 'moved' }>;
  */
 export function refusedUse(asked: AtTheGate<UseDraft>): UseRefusal[] {
   const { draft, circumstances } = asked;
+  if (circumstances.through === 'import') return [];
   if (draft.kind !== 'moved') {
     const verdict = verdictAt(asked, startOf(draft));
     return verdict ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];

@@ -66,7 +66,8 @@ export type FindingBody =
   | {
       readonly rule: 'deep-use';
       readonly at: Instant;
-      readonly pilot: PersonId;
+      /** Null where it was somebody the register does not know. */
+      readonly pilot: PersonId | null;
       readonly craft: string | null;
       readonly percent: number;
       readonly limitPercent: number;

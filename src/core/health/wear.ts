@@ -12,10 +12,10 @@ export interface Cycles {
 
 /**
  * Charge throughput ÷ capacity: what went in, or what was used, whichever is more, since one of the two is often not
- * written down.
+ * written down. What it had behind it when it came is counted in.
  * @param deepestPercent what a use with nothing noted is taken to have used
  */
-export function cycles({ pack, charges, flights }: PackHistory, deepestPercent: number): Cycles {
+export function cycles({ pack, before, charges, flights }: PackHistory, deepestPercent: number): Cycles {
   const guess = (deepestPercent / 100) * pack.capacityMah;
   let charged = 0;
   let unnotedCharges = 0;
@@ -32,7 +32,7 @@ export function cycles({ pack, charges, flights }: PackHistory, deepestPercent: 
   }
   const byCharge = charged >= used;
   return {
-    count: (byCharge ? charged : used) / pack.capacityMah,
+    count: (before?.cycles ?? 0) + (byCharge ? charged : used) / pack.capacityMah,
     guessed: byCharge ? unnotedCharges : unnotedFlights,
     records: (byCharge ? charges : flights).at(-1)?.records ?? [],
   };

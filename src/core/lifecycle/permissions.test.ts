@@ -1,9 +1,9 @@
 import { ACTIONS, mayDo, ROLES } from '.';
 import type { Action, Role } from '.';
 
-/** Who may do what, written out: c custodian, d deputy, p pilot, r reader. */
+/** Who may do what, written out: c custodian, d deputy, o safety officer, p pilot, r reader. */
 const TABLE: Readonly<Record<Action, string>> = {
-  'register.read': 'cdpr',
+  'register.read': 'cdopr',
   'record.received': 'cd',
   'record.reading': 'cdp',
   'record.resistance': 'cdp',
@@ -23,7 +23,7 @@ const TABLE: Readonly<Record<Action, string>> = {
   'record.recovery': 'c',
   'record.disposal': 'cd',
   'incident.report': 'cdp',
-  'incident.follow': 'cd',
+  'incident.follow': 'cdo',
   consign: 'cd',
   'recycler.edit': 'cd',
   'pack.create': 'cd',
@@ -31,7 +31,10 @@ const TABLE: Readonly<Record<Action, string>> = {
   'type.edit': 'cd',
   'place.edit': 'cd',
   'instrument.edit': 'cd',
+  'register.import': 'cd',
+  'register.export': 'c',
   'people.edit': 'c',
+  'key.edit': 'c',
   'rules.adopt': 'c',
 };
 

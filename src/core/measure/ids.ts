@@ -16,3 +16,5 @@ export type EntryId = Id<'incident entry'>;
 export type TaskId = Id<'task'>;
 export type RecyclerId = Id<'recycler'>;
 export type ConsignmentId = Id<'consignment'>;
+export type ImportId = Id<'import'>;
+export type KeyId = Id<'key of a script'>;

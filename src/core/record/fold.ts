@@ -14,6 +14,7 @@ import type {
   InspectionAskedPayload,
   InspectionPayload,
   LandingVolts,
+  LifeBefore,
   PackRecord,
   ReadVolts,
   RecoveryPayload,
@@ -41,7 +42,11 @@ interface Happened {
 export type ResistanceEvent = Happened & ResistancePayload;
 export type ChargeEvent = Happened & ChargePayload & { readonly startedAt: Instant };
 export type FlightEvent = Happened &
-  FlightPayload & { readonly startedAt: Instant; readonly pilot: PersonId };
+  FlightPayload & {
+    readonly startedAt: Instant;
+    /** Null where it was somebody the register does not know. */
+    readonly pilot: PersonId | null;
+  };
 
 export type InspectionEvent = Happened & InspectionPayload;
 
@@ -64,6 +69,8 @@ export interface MoveEvent {
 export interface PackHistory {
   readonly pack: PackFacts;
   readonly receivedAt: Instant | null;
+  /** What it had behind it when it came; null for a pack that was new. */
+  readonly before: LifeBefore | null;
   /** Every set of volts that counts, oldest first: meter readings, volts on landing, volts before a charge. */
   readonly readings: readonly ReadingEvent[];
   readonly resistances: readonly ResistanceEvent[];
@@ -97,6 +104,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   const recoveries: RecoveryEvent[] = [];
   let life = IN_SERVICE;
   let receivedAt: Instant | null = null;
+  let before: LifeBefore | null = null;
   let placeId: PlaceId | null = null;
   let slot: number | null = null;
   let holderId: PersonId | null = null;
@@ -106,6 +114,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     switch (record.kind) {
       case 'received':
         receivedAt = record.at;
+        before = record.payload.before ?? null;
         placeId = record.payload.placeId;
         moves.push({ at: record.at, placeId, slot, holderId });
         break;
@@ -180,6 +189,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   return {
     pack,
     receivedAt,
+    before,
     readings,
     resistances,
     charges,
@@ -250,8 +260,9 @@ function flightEvent(record: Of<'flight'>): FlightEvent {
     by,
     records,
     startedAt: record.at - (payload.minutes ?? 0) * MINUTE_MS,
-    pilot: payload.pilotId ?? by,
+    pilot: payload.flownBy ? null : (payload.pilotId ?? by),
     pilotId: payload.pilotId,
+    flownBy: payload.flownBy ?? null,
     craft: payload.craft,
     minutes: payload.minutes,
     landing: payload.landing,

@@ -34,6 +34,7 @@ export type {
   InspectionAskedPayload,
   InspectionPayload,
   LandingVolts,
+  LifeBefore,
   MovedPayload,
   NotePayload,
   PackRecord,

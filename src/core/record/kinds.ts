@@ -20,7 +20,7 @@ export interface KindFacts<Kind extends RecordKind> {
   /** What it says of a pack, for whoever reads the formats. */
   readonly says: string;
   /** The least role that may write it; every greater one may too. */
-  readonly writtenBy: Exclude<Role, 'reader'>;
+  readonly writtenBy: Exclude<Role, 'reader' | 'officer'>;
   /** Whether it can be put right by a correction, or stands and is answered by later records. */
   readonly correctable: Kind extends Correctable['kind'] ? true : false;
   /** What the register must know before it can be kept. */

@@ -14,6 +14,14 @@ export interface ReceivedPayload {
   /** Where it came from, in the words of whoever received it. */
   readonly source: string | null;
   readonly placeId: PlaceId | null;
+  /** What it had behind it when it came, where it was in use before this register knew it; absent for a new pack. */
+  readonly before?: LifeBefore | null | undefined;
+}
+
+/** A pack's work before its first record, by whatever book was kept then; null where nobody counted. */
+export interface LifeBefore {
+  readonly cycles: number | null;
+  readonly flights: number | null;
 }
 
 export interface ReadingPayload {
@@ -84,6 +92,8 @@ export interface LandingVolts {
 export interface FlightPayload {
   /** Null when whoever wrote it flew it. */
   readonly pilotId: PersonId | null;
+  /** Who flew it by a name that is nobody's in the register, in what came from an older book; `pilotId` is null then. */
+  readonly flownBy?: string | null | undefined;
   readonly craft: string | null;
   readonly minutes: number | null;
   readonly landing: LandingVolts | null;

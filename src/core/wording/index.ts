@@ -56,5 +56,6 @@ export {
   needSentence,
 } from './lifecycle';
 export { KIND_WORDS } from './record';
+export { ROLE_WORDS } from './roles';
 export type { Names, RecordLine } from './recordLine';
 export { ENDING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';

@@ -15,7 +15,7 @@ import type {
 } from '../record';
 import { CHEMISTRY } from '../chemistry';
 import type { Instant, PersonId, PlaceId } from '../measure';
-import { amps, volts } from './figures';
+import { amps, plural, volts } from './figures';
 import { disposalLine } from './lifecycle';
 import { INCIDENT_WORDS } from './incident';
 import { ANSWER_WORDS, OCCASION_WORDS, SWELLING_WORDS } from './inspection';
@@ -70,10 +70,14 @@ function wordsOf(
 ): string {
   switch (record.kind) {
     case 'received': {
-      const { source, placeId } = record.payload;
-      return [source ?? 'Taken into the register', placeId && `laid in ${names.place(placeId)}`]
-        .filter(Boolean)
-        .join(', ');
+      const { source, placeId, before } = record.payload;
+      const came = [source ?? 'Taken into the register', placeId && `laid in ${names.place(placeId)}`];
+      return joined([
+        came.filter(Boolean).join(', '),
+        before && 'in use before',
+        before?.cycles != null && plural(before.cycles, 'cycle'),
+        before?.flights != null && plural(before.flights, 'flight'),
+      ]);
     }
     case 'moved': {
       const { placeId, holderId } = record.payload;
@@ -226,7 +230,7 @@ function flightLine(flight: FlightPayload, names: Names): RecordLine {
       measured(flight.minutes, 'min'),
       measured(flight.usedMah, 'mAh'),
       craft,
-      pilotId && names.person(pilotId),
+      flight.flownBy ?? (pilotId && names.person(pilotId)),
       hottestC === null ? null : `hottest ${hottestC} °C`,
       ambientC === null ? null : `outside ${ambientC} °C`,
       remarks,

@@ -65,10 +65,16 @@ export async function addEntries(
   });
 }
 
-/** A pilot reports and tells; following an incident up and closing it is for whoever looks after the packs. */
+/** A pilot reports and tells; following an incident up and closing it is for whoever looks after the packs, and the safety officer. */
 function refuseUnlessAllowed({ kind }: EntryDraft, { role }: Actor): void {
-  const tells = kind === 'reported' || kind === 'told' || kind === 'named' || kind === 'harm';
-  if (!mayDo(role, tells ? 'incident.report' : 'incident.follow')) throw new Refused('not-allowed');
+  // Naming a pack writes into its ledger; words are for whoever reports and whoever follows up.
+  const may =
+    kind === 'reported' || kind === 'named'
+      ? mayDo(role, 'incident.report')
+      : kind === 'told' || kind === 'harm'
+        ? mayDo(role, 'incident.report') || mayDo(role, 'incident.follow')
+        : mayDo(role, 'incident.follow');
+  if (!may) throw new Refused('not-allowed');
 }
 
 function says(arrived: Entry, draft: EntryDraft): boolean {

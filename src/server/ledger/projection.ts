@@ -135,6 +135,8 @@ function stateRow(
     apart: life.apart || harm.length > 0,
     consignment_id: life.consignmentId,
     needs: { json: assessment.needs },
+    // Everything said of it was taken back: it is no pack of the register.
+    empty: history.lastRecordAt === null,
   };
 }
 

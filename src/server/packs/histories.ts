@@ -9,9 +9,11 @@ const MOST_PACKS = 100;
 
 /** The next packs after `after`, with their whole ledgers, for judging them in a browser's worker. */
 export async function histories(em: Entities, after: PackId | null): Promise<HistoriesAnswer> {
-  const [counted]: { total: number }[] = await em.execute('select count(*)::int as total from pack_state');
+  const [counted]: { total: number }[] = await em.execute(
+    'select count(*)::int as total from pack_state where not empty',
+  );
   const candidates: { id: PackId; records: number }[] = await em.execute(
-    `select pack_id as id, seq as records from pack_state where (?::uuid is null or pack_id > ?::uuid)
+    `select pack_id as id, seq as records from pack_state where not empty and (?::uuid is null or pack_id > ?::uuid)
       order by pack_id limit ${MOST_PACKS}`,
     [after, after],
   );

@@ -52,12 +52,12 @@ export async function receive(
   now: Instant,
   deliveryId: DeliveryId | null = null,
 ): Promise<PackDetails> {
-  const { id, recordId, receivedAt, source, ...facts } = form;
+  const { id, recordId, receivedAt, source, before, ...facts } = form;
   const receipt: RecordDraft = {
     kind: 'received',
     id: recordId,
     at: receivedAt,
-    payload: { source, placeId: facts.homePlaceId },
+    payload: { source, placeId: facts.homePlaceId, ...(before ? { before } : {}) },
     supersedes: null,
   };
   await em.transactional(async (tx) => {

@@ -11,6 +11,7 @@ import {
   packBody,
   PASSWORD,
   readingBody,
+  importBody,
   incidentBody,
   inspectionPayload,
   recyclerBody,
@@ -146,6 +147,12 @@ const REQUESTS: Readonly<
     return agent.post('/api/consignments').send({ id: newId(), recyclerId });
   },
   'recycler.edit': async (agent) => agent.post('/api/recyclers').send(recyclerBody()),
+  'register.import': async (agent) => agent.post('/api/imports').send(importBody()),
+  'register.export': async (agent) => agent.get('/api/archive'),
+  'key.edit': async (agent) =>
+    agent
+      .post('/api/keys')
+      .send({ id: newId(), name: 'A script', role: 'reader', endsAt: NOW + 60 * 60_000 }),
   'people.edit': async (agent) =>
     agent
       .post('/api/people')

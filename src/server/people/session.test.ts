@@ -11,7 +11,7 @@ describe('an empty register', () => {
 
   it('asks for its first custodian, and takes exactly one', async () => {
     const visitor = empty.anybody();
-    await visitor.get('/api/session').expect(200, { now: NOW, frozen: true, state: 'setup' });
+    await visitor.get('/api/session').expect(200, { now: NOW, frozen: true, state: 'setup', custodians: [] });
     const weak = await visitor
       .post('/api/setup')
       .send({ name: '', login: 'ann', password: 'short' })

@@ -52,6 +52,18 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     return sessionAnswer(api, req);
   });
 
+  route(router, api, 'POST /setup/claim', async ({ req, em: own, body: { personId, password } }) => {
+    const hash = await passwordHash(password);
+    await own.transactional(async (em) => {
+      await em.execute('lock table person in exclusive mode');
+      const person = (await custodiansToBe(em)).find(({ id }) => id === personId);
+      if (!person) throw new Refused('already-set-up');
+      await em.execute('update person set password_hash = ? where id = ?', [hash, person.id]);
+    });
+    await startSession(req, personId);
+    return sessionAnswer(api, req);
+  });
+
   route(router, api, 'DELETE /session', ({ req }) => endSession(req));
 
   return router;
@@ -60,14 +72,25 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
 async function sessionAnswer(api: Api, req: Request): Promise<SessionAnswer> {
   const em = api.database.entities();
   const clock = clockAnswer(api.clock);
-  const person = await api.identify(req, em);
+  const person = await api.identify(req, em, api.clock.now());
   if (person) return { ...clock, state: 'signed-in', person, demo: await isDemo(em) };
-  if ((await em.count(Person)) === 0) return { ...clock, state: 'setup' };
-  return { ...clock, state: 'signed-out', demoPeople: (await isDemo(em)) ? await demoPeople(em) : [] };
+  if ((await em.count(Person)) === 0) return { ...clock, state: 'setup', custodians: [] };
+  if (await isDemo(em)) return { ...clock, state: 'signed-out', demoPeople: await demoPeople(em) };
+  const custodians = await custodiansToBe(em);
+  return custodians.length > 0
+    ? { ...clock, state: 'setup', custodians }
+    : { ...clock, state: 'signed-out', demoPeople: [] };
 }
 
 async function isDemo(em: Entities): Promise<boolean> {
   return (await readSetting<boolean>(em, 'demo')) === true;
+}
+
+/** Where nobody has a password, the custodians who may give the first; nobody of a made-up register, and none elsewhere. */
+async function custodiansToBe(em: Entities): Promise<PersonAnswer[]> {
+  if ((await isDemo(em)) || (await em.count(Person, { passwordHash: { $ne: null } })) > 0) return [];
+  const people = await em.find(Person, { active: true, role: 'custodian' }, { orderBy: { name: 'asc' } });
+  return people.map(({ id, name, role }) => ({ id, name, role }));
 }
 
 async function demoPeople(em: Entities): Promise<PersonAnswer[]> {

@@ -3,12 +3,13 @@ import connectPgSimple from 'connect-pg-simple';
 import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type { Pool } from 'pg';
-import type { PersonId } from '../../core/measure';
+import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
 import type { Entities } from '../platform/database';
 import type { SignedIn } from '../platform/http';
 import { readSetting, writeSettingOnce } from '../platform/settings';
 import { Person } from './entities';
+import { byKey } from './keys';
 
 declare module 'express-session' {
   interface SessionData {
@@ -46,8 +47,10 @@ async function cookieSecret(em: Entities): Promise<string> {
   return (await readSetting<string>(em, 'cookie-secret'))!;
 }
 
-/** The active person a request's session belongs to; null for none, or one whose access was taken away since. */
-export async function personOf(req: Request, em: Entities): Promise<SignedIn | null> {
+/** The active person a request's session or key belongs to; null for none, or one whose access was taken away since. */
+export async function personOf(req: Request, em: Entities, now: Instant): Promise<SignedIn | null> {
+  const authorization = req.get('authorization');
+  if (authorization) return byKey(em, authorization, now);
   const id = req.session.personId;
   if (!id) return null;
   const person = await em.findOne(Person, { id, active: true });

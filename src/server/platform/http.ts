@@ -46,8 +46,8 @@ export interface Api {
   readonly clock: Clock;
   /** Whether every answer is held against the contract before it is sent; costly, so in tests only. */
   readonly checksAnswers: boolean;
-  /** The person behind a request's session, or null. */
-  identify(req: Request, em: Entities): Promise<SignedIn | null>;
+  /** The person behind a request's session, or its key; null for nobody. */
+  identify(req: Request, em: Entities, now: Instant): Promise<SignedIn | null>;
 }
 
 /**
@@ -118,7 +118,7 @@ export async function admitted(
   action: Action,
 ): Promise<{ readonly person: SignedIn; readonly em: Entities }> {
   const em = api.database.entities();
-  const person = await api.identify(req, em);
+  const person = await api.identify(req, em, api.clock.now());
   if (!person) throw new Refused('signed-out');
   if (!mayDo(person.role, action)) throw new Refused('not-allowed');
   return { person, em };

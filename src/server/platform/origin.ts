@@ -15,9 +15,9 @@ export function sameOrigin(): RequestHandler {
     if (site !== undefined && site !== 'same-origin' && site !== 'none') throw new Refused('foreign-origin');
     const origin = req.get('origin');
     if (origin !== undefined && hostOf(origin) !== req.get('host')) throw new Refused('foreign-origin');
-    // `false` is another type; a request without a body has none. A picture is put, which a form of another site cannot.
-    const picture = req.method === 'PUT' && Boolean(req.is('image/*'));
-    if (!picture && req.is('application/json') === false)
+    // `false` is another type; a request without a body has none. A file is put, which a form of another site cannot.
+    const isFile = req.method === 'PUT' && Boolean(req.is(['image/*', 'application/gzip']));
+    if (!isFile && req.is('application/json') === false)
       throw new Refused('not-json', { detail: 'Send application/json.' });
     next();
   };

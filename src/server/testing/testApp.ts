@@ -249,3 +249,17 @@ export function reasons(body: unknown): Record<string, string> {
   const { errors = [] } = body as { errors?: { field: string; message: string }[] };
   return Object.fromEntries(errors.map(({ field, message }) => [field, message]));
 }
+
+/** An import as a browser begins it. */
+export function importBody(more: object = {}) {
+  return {
+    id: newId(),
+    kind: 'packs',
+    fileName: 'packs.csv',
+    digest: '0'.repeat(64),
+    columnsKey: 'Tag|Type',
+    reading: { matching: ['tag', 'type'], decimals: 'comma', dates: 'day-first', words: {}, whole: null },
+    lines: 2,
+    ...more,
+  };
+}

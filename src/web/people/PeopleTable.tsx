@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { PersonDetails } from '../../contract';
 import { ROLES } from '../../core/lifecycle';
+import { ROLE_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { Failure } from '../app/Failure';
 import { KEYS } from '../app/queries';
@@ -21,7 +22,7 @@ export function PeopleTable() {
       one="person"
       things={people.data}
       action="people.edit"
-      describe={({ role, active }) => (active ? role : `${role}, not let in any more`)}
+      describe={({ role, active }) => (active ? ROLE_WORDS[role] : `${ROLE_WORDS[role]}, account ended`)}
       form={(person) => <PersonForm person={person} />}
     />
   );
@@ -41,7 +42,9 @@ function PersonForm({ person }: { person: PersonDetails | null }) {
       <TextField label="Sign-in name" error={errors.login?.message} {...form.register('login')} />
       <SelectField label="Role" error={errors.role?.message} {...form.register('role')}>
         {ROLES.map((role) => (
-          <option key={role}>{role}</option>
+          <option key={role} value={role}>
+            {ROLE_WORDS[role]}
+          </option>
         ))}
       </SelectField>
       <TextField

@@ -1,5 +1,7 @@
 import type { PersonAnswer } from '../../contract';
 import { useState } from 'react';
+import { ROLES } from '../../core/lifecycle';
+import { ROLE_WORDS } from '../../core/wording';
 import { ask, FailedRequest } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
@@ -29,7 +31,6 @@ function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
       setProblem(error.says);
     }
   };
-  const roles = ['custodian', 'deputy', 'pilot', 'reader'] as const;
   return (
     <section aria-labelledby="who">
       <h2 id="who" className="text-lg">
@@ -39,9 +40,9 @@ function DemoPeople({ people }: { people: readonly PersonAnswer[] }) {
         An estuary survey cooperative, made up from end to end. Press a name to come in.
       </p>
       {problem && <Notice title="You are not signed in yet.">{problem} Press the name again.</Notice>}
-      {roles.map((role) => (
+      {ROLES.map((role) => (
         <div key={role} className="ruled py-2 sm:flex sm:gap-4">
-          <h3 className="w-24 shrink-0 pt-1.5 text-faint">{role}</h3>
+          <h3 className="w-32 shrink-0 pt-1.5 text-faint">{ROLE_WORDS[role]}</h3>
           <div className="flex flex-wrap gap-2">
             {people
               .filter((person) => person.role === role)

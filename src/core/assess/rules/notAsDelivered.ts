@@ -8,10 +8,12 @@ import type { Finding } from '../finding';
  * badly or leaks, and goes back to the seller.
  */
 export function notAsDelivered({ history, rules, rested, now }: CaseFile): readonly Finding[] {
-  const { pack, receivedAt, charges, flights, inspections } = history;
+  const { pack, receivedAt, before, charges, flights, inspections } = history;
   const receipt = inspections.find(({ occasion }) => occasion === 'receipt');
   const first = rested[0];
   if (!receipt || !first || receivedAt === null || !isLithium(pack.chemistry)) return [];
+  // A pack that was in use before it came was never delivered here.
+  if (before !== null) return [];
   // Later than a seller takes it back the finding helps nobody.
   if (now - receivedAt > rules.returnDays * DAY_MS) return [];
   if ([...charges, ...flights].some(({ startedAt }) => startedAt <= first.at)) return [];

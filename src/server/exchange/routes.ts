@@ -1,0 +1,86 @@
+import { Router } from 'express';
+import type { ImportId, PackId } from '../../core/measure';
+import { DAY_MS } from '../../core/measure';
+import { recordsOf } from '../ledger';
+import { Pack } from '../packs';
+import { csv } from '../platform/csv';
+import { file } from '../platform/file';
+import { idParam, rawRoute, route } from '../platform/http';
+import type { Api } from '../platform/http';
+import { isoDay } from '../platform/paper';
+import { Refused } from '../platform/problems';
+import { whileAsked } from '../platform/progress';
+import { beginImport, endImport, imports, takeImportBack, takePacks, takeRecords } from './imports';
+import { lifePdf } from './lifeOnPaper';
+import { LISTS, lifeOf, listOf, namesIn } from './lists';
+import type { ListName } from './lists';
+import { readArchive } from './readArchive';
+import { writePack, writeRegister } from './writeArchive';
+
+/** What comes in from a club's books, and what goes out to other programs and other registers. */
+export function exchangeRoutes(api: Api): Router {
+  const router = Router();
+  const importId = (params: Readonly<Record<string, string>>) => idParam<ImportId>(params);
+  route(router, api, 'GET /imports', ({ em }) => imports(em));
+  route(router, api, 'POST /imports', ({ em, body, person, now }) => beginImport(em, body, person, now));
+  route(router, api, 'POST /imports/:id/packs', ({ em, body, params, person, now }) =>
+    takePacks(em, importId(params), body, person, now),
+  );
+  route(router, api, 'POST /imports/:id/records', ({ em, body, params, person, now }) =>
+    takeRecords(em, importId(params), body, person, now),
+  );
+  route(router, api, 'POST /imports/:id/end', ({ em, body, params, now }) =>
+    endImport(em, importId(params), body.refused, now),
+  );
+  route(router, api, 'POST /imports/:id/take-back', ({ em, body, params, person, now }) =>
+    takeImportBack(em, importId(params), body.reason, person, now),
+  );
+
+  route(router, api, 'GET /exports/:table.csv', async ({ em, params, query, now }) => {
+    const name = LISTS.find((one) => one === params.table);
+    if (!name)
+      throw new Refused('not-found', { detail: `There is no such list. There are: ${LISTS.join(', ')}.` });
+    const { from = 0, to = now + DAY_MS, zone, decimals } = query;
+    const { titles, rows } = await listOf(em, name satisfies ListName, { from, to, zone, now });
+    return file(`${name}.csv`, csv(titles, rows, decimals));
+  });
+  route(router, api, 'GET /packs/:id/life.csv', async ({ em, params, query: { zone, decimals } }) => {
+    const { pack, records } = await ledgerOf(em, idParam<PackId>(params));
+    const { titles, rows } = lifeOf(records, await namesIn(em, zone), zone);
+    return file(`${fileName(pack.tag)}.csv`, csv(titles, rows, decimals));
+  });
+  route(router, api, 'GET /packs/:id/life.pdf', async ({ em, params, query: { zone } }) => {
+    const { pack, records } = await ledgerOf(em, idParam<PackId>(params));
+    return file(
+      `${fileName(pack.tag)}.pdf`,
+      await lifePdf(pack.tag, lifeOf(records, await namesIn(em, zone), zone)),
+    );
+  });
+
+  rawRoute(router, api, 'GET /archive', async ({ em, now }, res) => {
+    packed(res, `register-${isoDay(now, 'UTC')}`);
+    await writeRegister(em, res, whileAsked(res));
+  });
+  rawRoute(router, api, 'GET /archive/packs/:id', async ({ em, params }, res) => {
+    const { pack } = await ledgerOf(em, idParam<PackId>(params));
+    packed(res, fileName(pack.tag));
+    await writePack(em, pack.id, res, whileAsked(res));
+  });
+  route(router, api, 'PUT /archive', ({ em, req }) => readArchive(em, req));
+  return router;
+}
+
+async function ledgerOf(em: Parameters<typeof recordsOf>[0], id: PackId) {
+  const pack = await em.findOne(Pack, { id });
+  if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
+  return { pack, records: (await recordsOf(em, id)).map(({ record }) => record) };
+}
+
+/** A tag may hold what a file's name must not. */
+function fileName(tag: string): string {
+  return tag.replace(/[^\p{L}\p{N}_-]+/gu, '-').replace(/[^\x20-\x7e]/g, '_');
+}
+
+function packed(res: Parameters<typeof whileAsked>[0], name: string): void {
+  res.set('content-disposition', `attachment; filename="${name}.malle.jsonl.gz"`).type('application/gzip');
+}
