@@ -256,5 +256,5 @@ export function archiveHeadOf(of: 'register' | 'pack'): z.output<typeof archiveH
   const schemas = Object.fromEntries(
     ARCHIVE_ORDER.map((table) => [table, jsonSchemaOf(ARCHIVE_TABLES[table])]),
   );
-  return { archive: 'malle', version: ARCHIVE_VERSION, of, schemas } as z.output<typeof archiveHead>;
+  return { archive: 'malle', version: ARCHIVE_VERSION, of, schemas };
 }

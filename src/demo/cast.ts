@@ -14,7 +14,7 @@ export const PEOPLE = [
   { key: 'mirre', name: 'Mirre Halloway', role: 'pilot' },
   { key: 'fenn', name: 'Fenn Tidewell', role: 'pilot' },
   { key: 'odile', name: 'Odile Saltmarsh', role: 'pilot' },
-  { key: 'gereon', name: 'Gereon Wick', role: 'reader' },
+  { key: 'gereon', name: 'Gereon Wick', role: 'officer' },
   { key: 'petra', name: 'Petra Lindmoor', role: 'reader' },
 ] as const satisfies readonly { key: string; name: string; role: Role }[];
 export type PersonKey = (typeof PEOPLE)[number]['key'];

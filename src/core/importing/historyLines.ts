@@ -485,7 +485,11 @@ function measuredBy(record: Correctable): string {
       return `${record.payload.usedMah} ${record.payload.minutes}`;
     case 'note':
       return record.payload.text;
-    default:
+    case 'inspection':
+    case 'moved':
+    case 'received':
       return '';
+    default:
+      return record satisfies never;
   }
 }

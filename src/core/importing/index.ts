@@ -3,7 +3,6 @@ export type { HistoryField, ImportField, ImportKind, Matching, PackField } from 
 export { fieldsOf, takesMany } from './fields';
 export type { DecimalMark } from './numbers';
 export type { Cell, Rows, Sheet } from './sheet';
-export { textOf } from './sheet';
 export type { Opened, Reading, Zone } from './table';
 export { openedAs, wordKey } from './table';
 export type { KnownForPacks, Line, PackLine, ReadPacks, TypeProposal, UnknownWord } from './packLines';

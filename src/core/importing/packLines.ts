@@ -6,7 +6,6 @@ import type { PackTypeFacts } from '../pack';
 import type { LifeBefore } from '../record';
 import { capacityIn, cellCountIn, chemistryIn, gramsIn, labelIn, seriesByVolts } from './facts';
 import { PACK_FIELDS } from './fields';
-import type { PackField } from './fields';
 import { numberIn } from './numbers';
 import type { Sheet } from './sheet';
 import { dayOf, readerOf } from './table';
@@ -57,7 +56,7 @@ export type Line<Becomes> =
 
 /** A word of the file that nobody has said the meaning of yet. */
 export interface UnknownWord {
-  readonly field: PackField | 'pilot' | 'kind';
+  readonly field: 'chemistry' | 'place' | 'pilot' | 'kind';
   readonly word: string;
   readonly lines: number;
 }
@@ -87,7 +86,7 @@ export function packLines(
   const seen = new Map<string, number>();
   const proposals = new Map<string, TypeProposal>();
   const unknown = new Map<string, UnknownWord>();
-  const missing = (field: PackField, word: string) => {
+  const missing = (field: 'chemistry' | 'place', word: string) => {
     const key = `${field}:${word.toLowerCase()}`;
     unknown.set(key, { field, word, lines: (unknown.get(key)?.lines ?? 0) + 1 });
   };
@@ -148,7 +147,7 @@ function countOf(
 function placeOf(
   line: FieldReader,
   { places }: KnownForPacks,
-  missing: (field: PackField, word: string) => void,
+  missing: (field: 'chemistry' | 'place', word: string) => void,
 ): PackLine['place'] {
   const name = line.text('place').slice(0, LONGEST.place);
   if (name === '') return null;
@@ -175,7 +174,7 @@ function typeOf(
   reading: Reading,
   known: KnownForPacks,
   proposals: Map<string, TypeProposal>,
-  missing: (field: PackField, word: string) => void,
+  missing: (field: 'chemistry' | 'place', word: string) => void,
 ): TypeProposal | string {
   const name = line.text('type').slice(0, LONGEST.type);
   const named = known.types.find((one) => name !== '' && one.name.toLowerCase() === name.toLowerCase());
@@ -228,7 +227,7 @@ function factsOf(
   { decimals }: Reading,
   label: ReturnType<typeof labelIn>,
   named: PackTypeFacts | null,
-  missing: (field: PackField, word: string) => void,
+  missing: (field: 'chemistry' | 'place', word: string) => void,
 ): PackTypeFacts | string {
   const written = line.text('chemistry');
   const meant = line.meaning('chemistry') as Chemistry | null;

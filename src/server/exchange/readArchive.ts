@@ -91,7 +91,7 @@ async function readLines(em: Entities, file: Readable): Promise<void> {
     failure ??= error;
   }
   if (failure !== null) throw notTaken(`It is damaged or cut short after line ${state.at}.`);
-  await state.end();
+  state.end();
 }
 
 /** An archive on its way in. */
@@ -124,14 +124,14 @@ class Reading {
     if (this.at % ARCHIVE_BLOCK === 0) this.closeBlock();
   }
 
-  async end(): Promise<void> {
+  end(): void {
     if (this.at === 0) throw notTaken('It is empty.');
     if (!this.manifest)
       throw notTaken(`It is cut short: after line ${this.at} its end, the manifest, is missing.`);
     const { rows, blocks } = this.manifest;
     for (const [i, wanted] of blocks.entries()) {
       const own = this.blocks[i];
-      if (!own || own.sha256 !== wanted.sha256 || own.to !== wanted.to)
+      if (own?.sha256 !== wanted.sha256 || own.to !== wanted.to)
         throw notTaken(
           `Something was changed between lines ${wanted.from} and ${wanted.to}: their digest is another.`,
         );
@@ -177,7 +177,7 @@ class Reading {
     if (!read.success) {
       const [issue] = read.error.issues;
       throw notTaken(
-        `Line ${this.at}, ${table}: ${issue?.path.join('.') || 'the row'}: ${issue?.message ?? 'not as described'}.`,
+        `Line ${this.at}, ${table}: ${issue && issue.path.length > 0 ? issue.path.join('.') : 'the row'}: ${issue?.message ?? 'not as described'}.`,
       );
     }
     this.rows[table] = (this.rows[table] ?? 0) + 1;

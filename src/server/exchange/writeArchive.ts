@@ -99,6 +99,7 @@ async function write(
 ): Promise<void> {
   const packed = createGzip();
   packed.pipe(out);
+  const closed = new Promise<void>((done) => out.once('close', () => done()));
   const counted: Record<string, number> = {};
   const blocks: { from: number; to: number; sha256: string }[] = [];
   let line = 0;
@@ -112,7 +113,7 @@ async function write(
     line += 1;
     block.digest.update(`${text}\n`);
     if (line % ARCHIVE_BLOCK === 0) closeBlock();
-    if (!packed.write(`${text}\n`)) await Promise.race([once(packed, 'drain'), once(out, 'close')]);
+    if (!packed.write(`${text}\n`)) await Promise.race([once(packed, 'drain'), closed]);
     given.throwIfAborted();
   };
   await put(JSON.stringify(archiveHeadOf(of)));
@@ -125,7 +126,7 @@ async function write(
   }
   closeBlock();
   packed.end(`${JSON.stringify({ manifest: { rows: counted, blocks } })}\n`);
-  await Promise.race([once(out, 'finish'), once(out, 'close')]);
+  await closed;
 }
 
 /** The rows of a table as the database writes them, by their key. */

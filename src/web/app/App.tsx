@@ -90,7 +90,7 @@ function SessionGate() {
   const { data } = session;
   switch (data.state) {
     case 'setup':
-      return <SetupPage />;
+      return <SetupPage custodians={data.custodians} />;
     case 'signed-out':
       return <SignInPage demoPeople={data.demoPeople} />;
     case 'signed-in':

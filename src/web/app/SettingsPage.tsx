@@ -4,6 +4,9 @@ import { Failure } from './Failure';
 import { useMay } from '../domain/Person';
 import { useRegister } from './queries';
 import { Empty, Loading } from '../kit/Message';
+import { ExportPage } from '../exchange/ExportPage';
+import { ImportPage } from '../exchange/ImportPage';
+import { ScriptsPage } from '../exchange/ScriptsPage';
 import { CalendarSettings } from '../people/CalendarSettings';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
@@ -16,12 +19,17 @@ export default function SettingsPage() {
   const { table = 'types' } = useParams();
   const register = useRegister();
   const mayPeople = useMay('people.edit');
+  const mayImport = useMay('register.import');
+  const mayKeys = useMay('key.edit');
   const tables = [
     { path: 'types', name: 'Pack types' },
     { path: 'places', name: 'Places' },
     { path: 'instruments', name: 'Meters' },
     { path: 'recyclers', name: 'Recyclers' },
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
+    ...(mayImport ? [{ path: 'import', name: 'Import' }] : []),
+    { path: 'export', name: 'Export' },
+    ...(mayKeys ? [{ path: 'scripts', name: 'Scripts' }] : []),
     { path: 'calendar', name: 'Your calendar' },
   ];
   if (register.isLoadingError)
@@ -42,7 +50,13 @@ export default function SettingsPage() {
           </NavLink>
         ))}
       </nav>
-      <TableOf table={table} register={register.data} mayPeople={mayPeople} />
+      <TableOf
+        table={table}
+        register={register.data}
+        mayPeople={mayPeople}
+        mayImport={mayImport}
+        mayKeys={mayKeys}
+      />
     </>
   );
 }
@@ -51,10 +65,14 @@ function TableOf({
   table,
   register,
   mayPeople,
+  mayImport,
+  mayKeys,
 }: {
   table: string;
   register: RegisterAnswer;
   mayPeople: boolean;
+  mayImport: boolean;
+  mayKeys: boolean;
 }) {
   if (table === 'types') return <PackTypesTable types={register.types} />;
   if (table === 'places') return <PlacesTable places={register.places} />;
@@ -67,6 +85,19 @@ function TableOf({
       <Empty title="People and their roles are the custodian’s to see and change.">
         Ask a custodian for another role, a new password or somebody new.
       </Empty>
+    );
+  if (table === 'export') return <ExportPage />;
+  if (table === 'import')
+    return mayImport ? (
+      <ImportPage />
+    ) : (
+      <Empty title="Bringing in a list is for custodians and deputies.">Give your list to one of them.</Empty>
+    );
+  if (table === 'scripts')
+    return mayKeys ? (
+      <ScriptsPage />
+    ) : (
+      <Empty title="Keys for scripts are the custodian’s to make.">Ask a custodian for one.</Empty>
     );
   return <Empty title="There is nothing of this name under Settings.">Choose one of the tables above.</Empty>;
 }

@@ -143,12 +143,15 @@ function failedUnless(signal: AbortSignal): (error: unknown) => never {
   };
 }
 
-/** Sends a picture's bytes as they are. */
-export async function sendPicture(path: string, picture: Blob): Promise<void> {
+/** Sends a file's bytes as they are: a picture, an archive. */
+export async function sendFile(
+  path: string,
+  file: Blob,
+  type = file.type || 'application/octet-stream',
+): Promise<void> {
   let response: Response;
   try {
-    const headers = { 'content-type': picture.type || 'application/octet-stream' };
-    response = await fetch(`/api${path}`, { method: 'PUT', headers, body: picture });
+    response = await fetch(`/api${path}`, { method: 'PUT', headers: { 'content-type': type }, body: file });
   } catch {
     throw new FailedRequest(null);
   }

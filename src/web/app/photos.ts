@@ -4,7 +4,7 @@ import { v7 as newId } from 'uuid';
 import type { EntryDraft } from '../../core/incident';
 import type { PhotoId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
-import { sendPicture } from './api';
+import { sendFile } from './api';
 
 /** Pictures taken on this device and not yet with the register. They outlive the page, so a field evening loses none. */
 interface PhotoStore extends DBSchema {
@@ -99,7 +99,7 @@ export async function sendPhotos(ids: readonly PhotoId[]): Promise<void> {
   for (const id of ids) {
     const picture = await photos.get('waiting', id);
     if (!picture) continue;
-    await sendPicture(`/photos/${id}`, picture);
+    await sendFile(`/photos/${id}`, picture);
     await photos.delete('waiting', id);
   }
 }

@@ -32,6 +32,8 @@ export const KEYS = {
   round: (id: RoundId) => ['round', id] as const,
   anyRound: ['round'] as const,
   calendar: ['calendar'] as const,
+  imports: ['imports'] as const,
+  keys: ['keys'] as const,
   incidents: ['incidents'] as const,
   incident: (id: IncidentId) => ['incidents', id] as const,
   endOfLife: ['end-of-life'] as const,

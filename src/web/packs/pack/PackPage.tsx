@@ -1,12 +1,13 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
+import type { PackDetails } from '../../../contract';
 import type { StepKind } from '../../../core/assess';
 import { CHEMISTRY } from '../../../core/chemistry';
 import { cellsLabel } from '../../../core/pack';
 import { PRESET_RULES } from '../../../core/rules';
 import type { PresetName } from '../../../core/rules';
 import { capacity } from '../../../core/wording';
-import { useClock } from '../../app/clock';
+import { useClock, useReader } from '../../app/clock';
 import { Guarded } from '../../app/Failure';
 import { useOutbox } from '../../app/outbox';
 import { factsOf } from '../../domain/packFacts';
@@ -103,10 +104,32 @@ function LoadedPack({ pack, type, register }: PackInHand) {
           <Link to="/packs" className="inline-flex min-h-11 items-center text-accent underline md:min-h-6">
             All packs
           </Link>
+          <TakenOut pack={pack} />
         </p>
       </div>
     </div>
   );
+}
+
+/** Its whole life as a file: to print, for a spreadsheet, for another club. */
+function TakenOut({ pack: { id } }: { pack: PackDetails }) {
+  const { zone } = useReader();
+  const files = [
+    { href: `/api/packs/${id}/life.pdf?zone=${encodeURIComponent(zone)}`, name: 'Its whole life on paper' },
+    { href: `/api/packs/${id}/life.csv?zone=${encodeURIComponent(zone)}`, name: 'as CSV' },
+    { href: `/api/archive/packs/${id}`, name: 'as an archive to hand on' },
+  ];
+  return files.map(({ href, name }) => (
+    <a
+      key={href}
+      href={href}
+      target="_blank"
+      rel="noreferrer"
+      className="inline-flex min-h-11 items-center text-accent underline md:min-h-6"
+    >
+      {name}
+    </a>
+  ));
 }
 
 /** What a hand does first for a step that asks for no meter. */

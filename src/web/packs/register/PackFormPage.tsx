@@ -42,6 +42,10 @@ interface PackValues {
   readonly autoStorage: boolean;
   readonly autoStorageAfterHours: string;
   readonly source: string;
+  /** Whether it was in use before this register knew it, and what it had behind it then. */
+  readonly used: boolean;
+  readonly cycles: string;
+  readonly flights: string;
 }
 
 const BLANK: PackValues = {
@@ -55,6 +59,9 @@ const BLANK: PackValues = {
   autoStorage: true,
   autoStorageAfterHours: '120',
   source: '',
+  used: false,
+  cycles: '',
+  flights: '',
 };
 
 function factsFrom(values: PackValues) {
@@ -83,6 +90,9 @@ function ReceivePack({ register, rows }: { register: RegisterAnswer; rows: reado
         ...ids.current,
         receivedAt: currentTime(),
         source: values.source,
+        ...(values.used && {
+          before: { cycles: figureTyped(values.cycles), flights: figureTyped(values.flights) },
+        }),
       },
     });
     await queryClient.invalidateQueries({ queryKey: KEYS.packs });
@@ -104,11 +114,45 @@ function ReceivePack({ register, rows }: { register: RegisterAnswer; rows: reado
           error={form.formState.errors.source?.message}
           {...form.register('source')}
         />
+        <UsedBefore form={form} />
         <Submit busy={form.formState.isSubmitting} problem={form.problem} back="/packs">
           Receive the pack
         </Submit>
       </form>
     </FormPage>
+  );
+}
+
+/** A pack that is not new is not held to what a seller owes, and its wear begins where its old book ended. */
+function UsedBefore({ form: { register, watch, formState } }: { form: PackForm }) {
+  const errors = formState.errors as {
+    before?: { cycles?: { message?: string }; flights?: { message?: string } };
+  };
+  return (
+    <div>
+      <CheckField
+        label="It was in use before"
+        hint="Not new: it comes from another register, a drawer, a member."
+        {...register('used')}
+      />
+      {watch('used') && (
+        <div className="mt-2 ml-7 grid gap-3 sm:grid-cols-2">
+          <TextField
+            label="Cycles so far"
+            inputMode="decimal"
+            hint="Empty where nobody counted."
+            error={errors.before?.cycles?.message}
+            {...register('cycles')}
+          />
+          <TextField
+            label="Flights so far"
+            inputMode="decimal"
+            error={errors.before?.flights?.message}
+            {...register('flights')}
+          />
+        </div>
+      )}
+    </div>
   );
 }
 

@@ -1,0 +1,161 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { v7 as newId } from 'uuid';
+import type { KeyAnswer, NewKeyAnswer } from '../../contract';
+import { DAY_MS } from '../../core/measure';
+import { ROLES } from '../../core/lifecycle';
+import type { Role } from '../../core/lifecycle';
+import { ROLE_WORDS, whenWords } from '../../core/wording';
+import { ask } from '../app/api';
+import { currentTime, useReader } from '../app/clock';
+import { dayOf, startOfDay } from '../app/days';
+import { Failure } from '../app/Failure';
+import { say } from '../app/notices';
+import { KEYS, queryClient } from '../app/queries';
+import { useServerForm } from '../app/useServerForm';
+import { useNames } from '../domain/useNames';
+import { Button } from '../kit/Button';
+import { SelectField, TextField } from '../kit/fields';
+import { Loading, Notice } from '../kit/Message';
+
+/** Keys by which a club's own scripts read and write the register. */
+export function ScriptsPage() {
+  const keys = useQuery({ queryKey: KEYS.keys, queryFn: () => ask('GET /keys') });
+  const [made, setMade] = useState<NewKeyAnswer | null>(null);
+  if (keys.isLoadingError) return <Failure error={keys.error} retry={() => void keys.refetch()} />;
+  if (keys.isPending) return <Loading what="the keys" />;
+  return (
+    <div className="grid gap-8 lg:grid-cols-2">
+      <section aria-labelledby="keys">
+        <h2 id="keys" className="border-b-2 border-ink pb-1">
+          Keys for scripts
+        </h2>
+        {keys.data.length === 0 && <p className="py-2 text-faint">No script has a key yet.</p>}
+        <ul>
+          {keys.data.map((key) => (
+            <KeyLine key={key.id} one={key} />
+          ))}
+        </ul>
+        <p className="mt-4 text-sm text-faint">
+          What can be asked stands in{' '}
+          <a className="font-bold text-accent underline" href="/api/openapi.json">
+            the description
+          </a>{' '}
+          (OpenAPI). A script sends its key with each request:{' '}
+          <code className="font-mono">Authorization: Bearer malle_…</code>
+        </p>
+      </section>
+      <div>
+        {made && <NewKey made={made} />}
+        <KeyForm key={made?.id} onMade={setMade} />
+      </div>
+    </div>
+  );
+}
+
+function KeyLine({ one }: { one: KeyAnswer }) {
+  const reader = useReader();
+  const names = useNames();
+  const over = one.endedAt ?? (one.endsAt <= reader.now ? one.endsAt : null);
+  const end = async () => {
+    await ask('DELETE /keys/:id', { params: { id: one.id } });
+    say(`The key of ${one.name} works no longer.`);
+    await queryClient.invalidateQueries({ queryKey: KEYS.keys });
+  };
+  return (
+    <li className="ruled flex flex-wrap items-center justify-between gap-x-4 py-1.5">
+      <span className={over === null ? '' : 'text-faint'}>
+        <b>{one.name}</b>{' '}
+        <span className="text-sm text-faint">
+          {ROLE_WORDS[one.role]}, in the name of {names.person(one.personId)} ·{' '}
+          {over === null ? `ends ${whenWords(one.endsAt, reader)}` : `ended ${whenWords(over, reader)}`} ·{' '}
+          {one.usedAt === null ? 'never used' : `used ${whenWords(one.usedAt, reader)}`}
+        </span>
+      </span>
+      {over === null && (
+        <Button weight="quiet" onClick={() => void end()}>
+          End it
+        </Button>
+      )}
+    </li>
+  );
+}
+
+/** A key is shown once; whoever leaves without it makes another. */
+function NewKey({ made }: { made: NewKeyAnswer }) {
+  const example = `curl -H "Authorization: Bearer ${made.secret}" ${window.location.origin}/api/packs`;
+  return (
+    <section aria-label="The new key" className="mb-6 border-2 border-ink bg-sheet p-4">
+      <h2>The key of {made.name}</h2>
+      <p className="font-bold text-amber">It is shown this once. Copy it now.</p>
+      <TextField
+        label="Key"
+        readOnly
+        value={made.secret}
+        onFocus={({ target }) => target.select()}
+        className="my-2 font-mono text-sm"
+      />
+      <p className="text-sm text-faint">To try it:</p>
+      <pre className="overflow-x-auto font-mono text-sm" tabIndex={0}>
+        {example}
+      </pre>
+    </section>
+  );
+}
+
+interface KeyValues {
+  readonly name: string;
+  readonly role: Role;
+  readonly endsAt: string;
+}
+
+const LASTS_DAYS = 90;
+
+function KeyForm({ onMade }: { onMade: (made: NewKeyAnswer) => void }) {
+  // The moment is read once: a form left open over midnight keeps the day it offered.
+  const [initial] = useState<KeyValues>(() => ({
+    name: '',
+    role: 'reader',
+    endsAt: dayOf(currentTime() + LASTS_DAYS * DAY_MS),
+  }));
+  const form = useServerForm<KeyValues>('key', initial, async ({ name, role, endsAt }) => {
+    const at = startOfDay(endsAt, 1);
+    onMade(
+      await ask('POST /keys', { body: { id: newId(), name, role, endsAt: Number.isFinite(at) ? at : null } }),
+    );
+    await queryClient.invalidateQueries({ queryKey: KEYS.keys });
+  });
+  const { errors, isSubmitting } = form.formState;
+  return (
+    <form onSubmit={(event) => void form.hand(event)} noValidate className="grid max-w-md gap-4">
+      <h2>A new key</h2>
+      {form.problem && <Notice title={form.problem} />}
+      <TextField label="What it is for" error={errors.name?.message} {...form.register('name')} />
+      <SelectField
+        label="It may do what this role may"
+        error={errors.role?.message}
+        {...form.register('role')}
+      >
+        {ROLES.filter((role) => role !== 'custodian')
+          .reverse()
+          .map((role) => (
+            <option key={role} value={role}>
+              {ROLE_WORDS[role]}
+            </option>
+          ))}
+      </SelectField>
+      <TextField
+        label="Its last day"
+        type="date"
+        error={errors.endsAt?.message}
+        hint="At most a year."
+        {...form.register('endsAt')}
+      />
+      <div>
+        <Button type="submit" weight="main" disabled={isSubmitting}>
+          Make the key
+        </Button>
+      </div>
+    </form>
+  );
+}
