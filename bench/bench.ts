@@ -2,6 +2,7 @@ import { benchAppend } from './append';
 import { benchCore } from './core';
 import { benchEndpoints } from './endpoints';
 import { benchEvidence } from './evidence';
+import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
 import { benchPreview } from './preview';
@@ -17,17 +18,26 @@ const ALONE: Readonly<Record<string, () => void>> = {
   evidence: benchEvidence,
 };
 
+/** The same for what needs a database. */
+const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = {
+  imports: benchImports,
+};
+
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */
 async function main(asked: readonly string[]): Promise<void> {
-  const unknown = asked.filter((name) => !(name in ALONE));
+  const unknown = asked.filter((name) => !(name in ALONE) && !(name in WITH_DATABASE));
   if (unknown.length > 0)
     throw new Error(
-      `There is no bench called ${unknown.join(', ')}. Choose of: ${Object.keys(ALONE).join(', ')}.`,
+      `There is no bench called ${unknown.join(', ')}. Choose of: ${[...Object.keys(ALONE), ...Object.keys(WITH_DATABASE)].join(', ')}.`,
     );
-  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) ALONE[name]!();
-  if (asked.length > 0) return;
+  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) ALONE[name]?.();
+  const measured =
+    asked.length > 0 ? asked.filter((name) => name in WITH_DATABASE) : Object.keys(WITH_DATABASE);
+  if (measured.length === 0) return;
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL names the database to measure in; use npm run bench.');
+  for (const name of measured) await WITH_DATABASE[name]!(url);
+  if (asked.length > 0) return;
   const register = await benchAppend(url);
   await benchEndpoints(url, register);
   await benchPreview(url, register);

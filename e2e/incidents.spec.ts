@@ -21,7 +21,7 @@ const photo = () =>
     .toBuffer();
 const today = (page: Page) => page.goto('/');
 const watched = (page: Page, tag: string) =>
-  page.getByRole('list', { name: 'Watched from a distance' }).getByRole('listitem').filter({ hasText: tag });
+  page.getByRole('list', { name: 'In quarantine' }).getByRole('listitem').filter({ hasText: tag });
 const decision = (page: Page) => page.getByRole('form', { name: 'Decision' });
 
 async function namePack(page: Page, tag: string): Promise<void> {
@@ -96,22 +96,22 @@ test('a crash, from the card to the recycler', async ({ browser }) => {
   // The pilot cannot end the watch, nor can the custodian without a reason.
   await pilot.goto('/');
   await openPackByTag(pilot, 'HX-07');
-  await expect(pilot.getByRole('button', { name: 'End the watch early' })).toHaveCount(0);
+  await expect(pilot.getByRole('button', { name: 'End the quarantine early' })).toHaveCount(0);
   await openPack(custodian, 'HX-07');
-  await custodian.getByRole('button', { name: 'End the watch early' }).click();
+  await custodian.getByRole('button', { name: 'End the quarantine early' }).click();
   await custodian.getByRole('button', { name: 'End it' }).click();
   await expect(custodian.getByRole('dialog').getByRole('alert')).toContainText('The reason is missing.');
   await custodian.getByRole('button', { name: 'Let it run' }).click();
   // Nor is it charged or released meanwhile.
   await custodian.getByRole('link', { name: 'For and against' }).click();
-  await expect(decision(custodian).getByText(/Keep off until the watch is over/)).toBeVisible();
+  await expect(decision(custodian).getByText(/Keep off until the quarantine is over/)).toBeVisible();
   await expect(decision(custodian).getByRole('button', { name: 'Release HX-07' })).toBeDisabled();
 
   // An hour later.
   register.kill();
   await register.start(start + 61 * MINUTE_MS);
   await today(custodian);
-  await expect(watched(custodian, 'HX-07')).toContainText('watch over');
+  await expect(watched(custodian, 'HX-07')).toContainText('quarantine over');
   await watched(custodian, 'HX-07').getByRole('link', { name: 'Inspect it' }).click();
   await lookOver(custodian, '380 380 380 380 380 380');
   await openPack(custodian, 'HX-08');
@@ -232,7 +232,7 @@ test('an over-discharged pack comes up under supervision, watched and timed, and
   // This house retires such packs until it says otherwise.
   await page.goto(`${page.url()}/recovery`);
   const before = page.getByRole('region', { name: 'Preconditions' });
-  await expect(before).toContainText('The house retires over-discharged packs.');
+  await expect(before).toContainText('The rules say to retire over-discharged packs.');
   await adopt(page, 'ready-state');
   await page.reload();
   await expect(before).toContainText('The records show all that is asked for.');

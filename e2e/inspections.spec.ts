@@ -192,7 +192,7 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   await expect(page.getByRole('group', { name: /^Survey van, column 15, row 6/ })).toBeVisible();
 });
 
-test('a checklist is the house’s own: an item is added, moved, asked to have a photo, and looked at', async ({
+test('a checklist is the rules’ own: an item is added, moved, asked to have a photo, and looked at', async ({
   custodian: page,
 }) => {
   await page.goto('/rules');

@@ -103,7 +103,7 @@ test('what takes a pack out of use for a charge leads to the card that says what
   await expect(custodian.getByRole('heading', { level: 1 })).toContainText('Overcharged');
 });
 
-test('a pack’s trends stand as charts and as figures, and another school can judge it', async ({
+test('a pack’s trends stand as charts and as figures, and another preset can judge it', async ({
   custodian,
 }) => {
   await openPack(custodian, 'HX-11');
@@ -115,12 +115,12 @@ test('a pack’s trends stand as charts and as figures, and another school can j
   await resistance.getByText('As figures').click();
   await expect(resistance.getByRole('row').nth(1)).toContainText('×');
   await expect(health.getByRole('region', { name: 'Cells compared' }).getByRole('row')).toHaveCount(7);
-  await expect(health.getByRole('region', { name: 'Time spent full' })).toContainText('in the store');
+  await expect(health.getByRole('region', { name: 'Full-charge days' })).toContainText('in storage');
 
   await openPack(custodian, 'HX-04');
   await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
-  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('Long service');
-  await expect(standing(custodian)).toContainText('Shown as Long service would judge it');
+  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('Long life');
+  await expect(standing(custodian)).toContainText('Shown as Long life would judge it');
   await expect(standing(custodian)).toContainText('of 24 h allowed: overdue');
   await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('the house rules');
   await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
@@ -132,7 +132,7 @@ test('the bench is laid out for a pack, and every result has its formula filled 
   await openPack(custodian, 'HX-03');
   await custodian.getByRole('link', { name: 'Calculators' }).last().click();
   const sum = (name: string) => custodian.getByRole('status', { name: `${name}: result` });
-  await expect(sum('Charging current')).toContainText('the house’s rate decides');
+  await expect(sum('Charging current')).toContainText('the rules’ rate decides');
   await custodian.getByRole('textbox', { name: 'Channel, W' }).fill('300');
   await expect(sum('Charging current')).toContainText('the channel’s watts decide');
   await expect(sum('Charging current')).toContainText('300 W ÷ 25.2 V = 11.9 A');
@@ -150,7 +150,7 @@ test('the storage record adds up a year by month, place, type and person', async
   const hours = custodian.getByRole('region', { name: 'Hours' });
   await expect(hours.getByRole('row')).toHaveCount(14);
   await custodian.getByText('person', { exact: true }).click();
-  await expect(hours).toContainText('in the store');
+  await expect(hours).toContainText('in storage');
 });
 
 test('house rules are refused at the field, previewed on the register, and adopted for everybody', async ({
@@ -170,23 +170,23 @@ test('house rules are refused at the field, previewed on the register, and adopt
   await expect(target).toBeInViewport();
   await expect(effects).toBeInViewport();
   await target.fill('3.95');
-  await expect(custodian.getByRole('alert')).toContainText('No school goes beyond 3.80 V to 3.85 V here.');
+  await expect(custodian.getByRole('alert')).toContainText('No practice goes beyond 3.80 V to 3.85 V here.');
   await expect(effects.getByRole('button', { name: 'Adopt these rules' })).toBeDisabled();
   await custodian.reload();
   await expect(target).toHaveValue('3.95');
 
-  await effects.getByRole('combobox', { name: 'Start from' }).selectOption('Long service');
+  await effects.getByRole('combobox', { name: 'Start from' }).selectOption('Long life');
   await expect(effects).toContainText('judged twice in');
   await expect(effects).toContainText(/clocks? becomes? overdue/);
   await effects.getByRole('button', { name: 'Adopt these rules' }).click();
   await expect(effects.getByRole('alert')).toContainText('The reason is missing.');
-  await effects.getByRole('textbox', { name: /Why the house/ }).fill('Packs should grow old here');
+  await effects.getByRole('textbox', { name: /Why the rules/ }).fill('Packs should grow old here');
   await effects.getByRole('button', { name: 'Adopt these rules' }).click();
   await expect(custodian.getByRole('region', { name: 'Versions' })).toContainText(
     'Packs should grow old here',
   );
   // The pilot's page was open all along.
-  await expect(pilot.getByRole('main')).toContainText(/Long service; version \d/);
+  await expect(pilot.getByRole('main')).toContainText(/Long life; version \d/);
   await expect(pilot.getByRole('region', { name: 'Versions' })).toContainText('48 h → 24 h');
   await openPack(pilot, 'HX-04');
   await expect(standing(pilot)).toContainText('of 24 h allowed: overdue');
@@ -205,12 +205,12 @@ test('a preview under way neither blocks typing nor must be waited for', async (
   const effects = custodian.getByRole('region', { name: 'Preview' });
   await custodian.getByRole('textbox', { name: 'Spread in tolerance' }).fill('10');
   await expect(effects.getByRole('progressbar')).toBeVisible();
-  await custodian.getByRole('textbox', { name: 'Spread to watch, over', exact: true }).fill('30');
+  await custodian.getByRole('textbox', { name: 'Spread for caution, over', exact: true }).fill('30');
   await expect(effects).toContainText('2 rules changed');
   await effects.getByRole('button', { name: 'Cancel' }).click();
   await expect(effects).toContainText('Cancelled');
   release();
-  await custodian.getByRole('textbox', { name: 'Spread to watch, over', exact: true }).fill('35');
+  await custodian.getByRole('textbox', { name: 'Spread for caution, over', exact: true }).fill('35');
   await expect(effects).toContainText('judged twice in');
   await effects.getByRole('button', { name: 'Drop the changes' }).click();
   await expect(custodian.getByRole('button', { name: 'Change the rules' })).toBeVisible();

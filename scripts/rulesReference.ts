@@ -74,7 +74,7 @@ function fieldRow(field: RuleField): string {
   const values = PRESETS.map((preset) => ruleValueWords(field, ruleValue(PRESET_RULES[preset], field)));
   const range =
     field.kind === 'choice'
-      ? field.options.join(' or ')
+      ? field.options.map((option) => ruleValueWords(field, option)).join(' or ')
       : `${ruleValueWords(field, field.low)} to ${ruleValueWords(field, field.high)}`;
   return `| ${field.title} | ${values.join(' | ')} | ${range} |`;
 }

@@ -66,7 +66,7 @@ await picture(
 await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/rules`);
   await page.getByRole('button', { name: 'Change the rules' }).click();
-  await page.getByRole('combobox', { name: 'Start from' }).selectOption('Long service');
+  await page.getByRole('combobox', { name: 'Start from' }).selectOption('Long life');
   await page.getByText('judged twice in').waitFor();
 });
 await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {

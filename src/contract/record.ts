@@ -169,7 +169,7 @@ const decision = z.strictObject({
         )
         .max(50, 'At most 50 findings.'),
       watch: z.union([z.enum(['for-good', 'none']), z.strictObject({ until: instant })], {
-        error: 'Say how long it stays on watch.',
+        error: 'Say how long it stays on caution.',
       }),
     }),
     z.strictObject({

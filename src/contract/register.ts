@@ -45,7 +45,7 @@ export const packTypeForm = z
     balancePlug: optional(line(40, 'The balance plug')),
     massG: figure(0.1, 50_000, 'The mass', 'g').nullable(),
     price: figure(0, 1_000_000, 'The price', '').nullable(),
-    dutyClass: z.enum(DUTY_CLASSES, 'Choose how hard it works.'),
+    dutyClass: z.enum(DUTY_CLASSES, 'Choose the duty.'),
   })
   .refine(({ burstC, continuousC }) => burstC === null || continuousC === null || burstC >= continuousC, {
     path: ['burstC'],

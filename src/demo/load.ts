@@ -150,7 +150,7 @@ async function layDownPack(
 }
 
 /**
- * The story with the words of a person who answered each advice to retire: the pack stays on watch until a day. They are
+ * The story with the words of a person who answered each advice to retire: the pack stays on caution until a day. They are
  * given as soon as the advice stands.
  */
 async function withWords(

@@ -25,7 +25,7 @@ import type { Ending } from './endings';
 
 const RULES = PRESET_RULES[DEFAULT_PRESET];
 const RESISTANCE_EVERY_DAYS = 45;
-/** Sooner than the house asks, because it is done along with other work. */
+/** Sooner than the rules ask, because it is done along with other work. */
 const INSPECTED_EVERY_DAYS = 38;
 
 /** One pack's life as it is being written. */

@@ -77,7 +77,7 @@ export const packRowShape = {
   outSince: moment.nullable().describe('Since when it waits for a decision; null when it does not.'),
   watchFrom: moment
     .nullable()
-    .describe('From when until when it is watched from a distance; null when it is not.'),
+    .describe('From when until when it is a caution from a distance; null when it is not.'),
   watchUntil: moment.nullable(),
   deliveryId: deliveryId.nullable(),
   seq: count.describe('The number of its latest record, so that a list knows which of two rows is newer.'),

@@ -180,7 +180,7 @@ describe('a supervised recovery', () => {
   });
 
   it.each([
-    ['the house retires such packs', flat, {}, EVEN_KEEL, ['not-the-school']],
+    ['the rules say to retire such packs', flat, {}, EVEN_KEEL, ['not-the-school']],
     ['the pack is sound', [received(), sound(0)], {}, RECOVERS, ['not-over-discharged']],
     ['nobody looked', flat.slice(0, 2), {}, RECOVERS, ['no-inspection']],
     [

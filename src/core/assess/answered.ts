@@ -12,7 +12,7 @@ type Answer = Release['what']['answers'][number];
 
 /**
  * The findings with the weight that decisions leave them. A hold that was released weighs no more than the watch the
- * release asked for; an advice to retire that was answered "keep on watch" comes back when that day has passed. An answer
+ * release asked for; an advice to retire that was answered "keep on caution" comes back when that day has passed. An answer
  * is a matter of evidence: a record, a cell or a figure the decision did not know of is new and holds again, and a release
  * whose own look or reading was taken back later answers nothing any more.
  */

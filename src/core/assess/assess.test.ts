@@ -167,7 +167,7 @@ describe.each(PRESETS)('limits under %s', (preset) => {
       expect(found(at(floors.rechargeSoonMv - 1))).toHaveProperty('recharge-soon', 'note');
     });
 
-    it('what becomes of an over-discharged pack follows the house’s school', () => {
+    it('what becomes of an over-discharged pack follows the rules’ preset', () => {
       const said = found(at(floors.damageMv - 1));
       if (chemistry === 'nimh') expect(said).not.toHaveProperty('over-discharged');
       else {
@@ -197,7 +197,7 @@ describe.each(PRESETS)('limits under %s', (preset) => {
       expect(back(rechargeSoonMv - 1)).toHaveProperty('over-discharge-event', 'watch');
     });
 
-    it('above full: the meter’s error is granted, the house’s margin is not exceeded', () => {
+    it('above full: the meter’s error is granted, the rules’ margin is not exceeded', () => {
       const full = CHEMISTRY[chemistry].fullMv!;
       expect(at(level(pack, full + 5))).not.toHaveProperty('overfull');
       expect(at(level(pack, full + 6))).toHaveProperty('overfull', 'watch');
@@ -254,7 +254,7 @@ describe('what holds beyond single readings', () => {
     );
   });
 
-  it('an idle pack asks to be read at the house’s interval, not before', () => {
+  it('an idle pack asks to be read at the rules’ interval, not before', () => {
     const records = [reading(0, level(lipo, 3810))];
     expect(found(judged(lipo, records, 30 * 24 - 1))).toEqual({});
     expect(found(judged(lipo, records, 30 * 24))).toEqual({ idle: 'note' });

@@ -43,7 +43,7 @@ export interface Assessment {
   /** What the calendar will ask of the pack, soonest first; nothing of a pack on hold. */
   readonly due: readonly DueTask[];
   readonly life: Life;
-  /** The watch from a distance that an incident began and no inspection has ended yet; its time may be over. */
+  /** The quarantine that an incident began and no inspection has ended yet; its time may be over. */
   readonly watch: { readonly incidentId: IncidentId; readonly from: Instant; readonly until: Instant } | null;
   /** Since when a pack that waits for a decision has been out of use; null for one in use or retired. */
   readonly outSince: Instant | null;

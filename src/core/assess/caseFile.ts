@@ -59,7 +59,7 @@ function disturbedSince({ charges, flights }: PackHistory, at: Instant): boolean
 
 /**
  * The readings that may decide, and the newest one if it may not. A pack read sooner after a flight, a charge or a load
- * than the rest the house asks is still settling, whatever was ticked.
+ * than the rest the rules ask is still settling, whatever was ticked.
  */
 export function restedReadings(
   history: PackHistory,

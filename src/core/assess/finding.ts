@@ -20,7 +20,7 @@ export type Finding = {
   readonly answered?: AnsweredBy;
 } & FindingBody;
 
-/** Who let a pack go on in spite of a finding, and how long it stays on watch for it. */
+/** Who let a pack go on in spite of a finding, and how long it stays on caution for it. */
 export interface AnsweredBy {
   readonly at: Instant;
   readonly by: PersonId;
@@ -39,7 +39,7 @@ export type FindingBody =
   /** Nothing was measured for so long that nobody knows how the pack is. */
   | { readonly rule: 'not-known'; readonly since: Instant; readonly afterDays: number }
   | { readonly rule: 'self-storing'; readonly since: Instant; readonly bledAt: Instant }
-  /** A smart pack is not set to store itself as the house wants; `afterHours` is null when it does not store itself at all. */
+  /** A smart pack is not set to store itself as the rules want; `afterHours` is null when it does not store itself at all. */
   | {
       readonly rule: 'smart-settings';
       readonly afterHours: number | null;
@@ -53,7 +53,7 @@ export type FindingBody =
       readonly every: number;
       readonly lastAt: Instant | null;
     }
-  /** What the latest charge that broke a rule of the house did, and how often charges of this pack do. */
+  /** What the latest charge that broke a house rule did, and how often charges of this pack do. */
   | {
       readonly rule: 'charge-habits';
       readonly at: Instant;

@@ -613,7 +613,7 @@ const RATES: readonly Golden[] = [
     { not: ['charge-habits'] },
   ],
   [
-    'above the house’s own top',
+    'above the rules’ own top',
     lipo,
     [charge(3, set({ topMv: 4200 }))],
     4,
@@ -943,7 +943,7 @@ const SETTINGS: readonly Golden[] = [
     { finds: { 'wrong-setting': 'hold' } },
   ],
   [
-    'a charge for one less is watched',
+    'a charge for one less is a caution',
     lipo,
     [slip(3, 'balance', 3)],
     4,

@@ -103,7 +103,7 @@ describe('a release', () => {
   const until = { until: START + 30 * 24 * HOUR_MS };
   const released = [...evidence, release(12, pack, evidence, until)];
 
-  it('lets the pack go on, on watch until its day, and says who answered', () => {
+  it('lets the pack go on, on caution until its day, and says who answered', () => {
     const said = judged(pack, released, 13);
     expect(said).toMatchObject({ verdict: 'watch', mayFly: 'yes', needs: [], outSince: null });
     expect(said.findings[0]).toMatchObject({
@@ -247,7 +247,7 @@ describe('on the way out', () => {
   });
 });
 
-it('where the house wants two names, the pack waits for the second and is out of use meanwhile', () => {
+it('where the rules want two names, the pack waits for the second and is out of use meanwhile', () => {
   const retire = decision(5, { to: 'retire', because: [], secondWanted: true });
   const said = judged(pack, [received(), sound(0), retire], 6);
   expect(said).toMatchObject({ verdict: 'retire-advised', life: { state: 'retiring' } });

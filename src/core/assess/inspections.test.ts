@@ -205,7 +205,7 @@ describe('as delivered', () => {
     ['level and near storage', [3820, 3820, 3830, 3820], undefined],
     ['just in tolerance', [3820, 3820, 3840, 3820], undefined],
     ['out of balance', [3820, 3820, 3841, 3820], 'watch'],
-    ['as far below its band as the house allows', level(lipo, 3600), undefined],
+    ['as far below its band as the rules allow', level(lipo, 3600), undefined],
     ['further below', level(lipo, 3599), 'watch'],
     ['as far above', level(lipo, 3950), undefined],
     ['further above', level(lipo, 3951), 'watch'],

@@ -28,7 +28,7 @@ export type ReleaseNeed = { readonly because: RuleId; readonly met: boolean } & 
   | { readonly need: 'recovery'; readonly readFrom: Instant | null }
   /** Nothing releases it: it can only be retired. */
   | { readonly need: 'nothing-releases' }
-  /** An advice to retire may be answered only with a day until which the pack stays on watch. */
+  /** An advice to retire may be answered only with a day until which the pack stays on caution. */
   | { readonly need: 'a-day' }
 );
 

@@ -455,7 +455,7 @@ describe('records that do not fit together', () => {
 });
 
 describe('time at full', () => {
-  it('adds up within a year until it is watched, and is let go after it', () => {
+  it('adds up within a year until it is a caution, and is let go after it', () => {
     const summers = [charge(0), reading(60 * 24, level(lipo, 3800))];
     expect(found(judged(lipo, summers, 61 * 24))).toMatchObject({ 'long-full': 'watch' });
     expect(found(judged(lipo, [charge(0), reading(30 * 24, level(lipo, 3800))], 61 * 24))).not.toHaveProperty(

@@ -87,7 +87,7 @@ function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
   return made;
 }
 
-/** The readings that may decide follow from the rest the house asks; the same ones are as many and end alike. */
+/** The readings that may decide follow from the rest the rules ask; the same ones are as many and end alike. */
 function sameReadings(a: readonly Reading[], b: readonly Reading[]): boolean {
   return (
     a.length === b.length && a.every(({ records, at }, i) => b[i]!.at === at && b[i]!.records === records)

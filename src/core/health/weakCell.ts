@@ -119,7 +119,7 @@ export interface Recurrence {
   /** Out of tolerance this often among the latest charges looked at. */
   readonly times: number;
   readonly ofCharges: number;
-  /** How often again after it had first been put on watch for it. */
+  /** How often again after it had first been put on caution for it. */
   readonly timesAgain: number;
   readonly records: readonly RecordId[];
 }

@@ -5,7 +5,7 @@ import type { PackHistory } from '../record';
 /** Full cycles a pack has gone through, and for how many of them the charge had to be guessed. */
 export interface Cycles {
   readonly count: number;
-  /** Uses whose charge nobody noted; each counted as one that took out what the house allows. */
+  /** Uses whose charge nobody noted; each counted as one that took out what the rules allow. */
   readonly guessed: number;
   readonly records: readonly RecordId[];
 }

@@ -5,7 +5,7 @@ export const SWELLINGS = ['none', 'soft', 'hard'] as const;
 /** Soft gives under a thumb, hard does not. */
 export type Swelling = (typeof SWELLINGS)[number];
 
-/** How one item was found. Its words and weight of that day stay with the answer, whatever the house asks later. */
+/** How one item was found. Its words and weight of that day stay with the answer, whatever the rules ask later. */
 export interface AnsweredItem {
   readonly key: string;
   readonly asks: string;
@@ -39,7 +39,7 @@ export function nextAnswer(answer: Answer): Answer {
   return answer === 'ok' ? 'note' : answer === 'note' ? 'fail' : 'ok';
 }
 
-/** The items that still lack the photo the house asks for. */
+/** The items that still lack the photo the rules ask for. */
 export function photosMissing(items: readonly ChecklistItem[], marks: Marks): readonly ChecklistItem[] {
   return items.filter(({ key, photo }) => {
     const { answer, photoIds } = marks[key] ?? FOUND_OK;

@@ -137,7 +137,7 @@ export interface IncidentPayload {
   readonly holds: boolean;
 }
 
-/** The watch from a distance was ended before its time, on somebody's word. */
+/** The quarantine was ended before its time, on somebody's word. */
 export interface WatchEndedPayload {
   readonly incidentId: IncidentId;
   readonly reason: string;
@@ -158,7 +158,7 @@ export interface AnsweredFinding {
   readonly value?: number | null | undefined;
 }
 
-/** How long a released pack stays on watch: until a day, for good, or not at all. */
+/** How long a released pack stays on caution: until a day, for good, or not at all. */
 export type WatchAfter = { readonly until: Instant } | 'for-good' | 'none';
 
 /** What a person decided about a pack, on what they saw: the number of the latest record then. */
@@ -176,7 +176,7 @@ export interface DecisionPayload {
         readonly to: 'retire';
         /** The rules whose findings speak for it. */
         readonly because: readonly string[];
-        /** Whether the house asks for a second name. */
+        /** Whether the rules ask for a second name. */
         readonly secondWanted: boolean;
       };
 }

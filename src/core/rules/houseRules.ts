@@ -40,7 +40,7 @@ export interface ChargeRules {
   /** Charge put in, percent of what there was room for: noted above the first, held above the second. */
   readonly overNotePercent: number;
   readonly overHoldPercent: number;
-  /** A nickel charge wastes a part of what it puts in; above so many percent of the label it is watched. */
+  /** A nickel charge wastes a part of what it puts in; above so many percent of the label it is a caution. */
   readonly nimhPercent: number;
   /** Of the expected minutes, percent: under the first a charge cannot have filled the pack, over the second something will not close. */
   readonly tooFastPercent: number;
@@ -134,7 +134,7 @@ export interface HouseRules {
     /** How long a pack lies outdoors after an abnormal charge, hours. */
     readonly overnightHours: number;
   };
-  /** Bringing an over-discharged pack up under supervision, where the house allows that. */
+  /** Bringing an over-discharged pack up under supervision, where the rules allow that. */
   readonly recovery: {
     readonly minutes: number;
     readonly currentC: number;

@@ -126,9 +126,9 @@ export const PRESET_RULES: Readonly<Record<PresetName, HouseRules>> = {
 };
 
 export const PRESET_TITLES: Readonly<Record<PresetName, string>> = {
-  'long-service': 'Long service',
-  'even-keel': 'Even keel',
-  'ready-state': 'Ready state',
+  'long-service': 'Long life',
+  'even-keel': 'Standard',
+  'ready-state': 'Ready',
 };
 
 export const DEFAULT_PRESET: PresetName = 'even-keel';

@@ -93,7 +93,7 @@ it('two that stand in the wrong order are both the preset’s: nobody knows whic
   expect([...mended].sort()).toEqual(['heat.useHoldC', 'heat.useWatchC']);
 });
 
-it('a checklist that cannot stand is the practice’s; the others stay the house’s own', () => {
+it('a checklist that cannot stand is the practice’s; the others stay the rules’ own', () => {
   const [own] = DEFAULT_CHECKLISTS['before-use'];
   const house = { ...EVEN, checklists: { ...DEFAULT_CHECKLISTS, 'before-use': [own!] } };
   for (const list of [

@@ -271,7 +271,7 @@ describe('a pack ages as warm as its place', () => {
     expect(days(history)).toBeCloseTo(5 * 0.5 + 3 * 2 + 2 * 4, 6);
   });
 
-  it('takes the house’s figure where nobody measures', () => {
+  it('takes the rules’ figure where nobody measures', () => {
     expect(days(lying([{ placeId: shelf, since: 0, celsius: 15 }], moved(-1, null, van)))).toBeCloseTo(10, 6);
     expect(
       days(lying([{ placeId: shelf, since: START + 4 * DAY_MS, celsius: 15 }], moved(-1, null, shelf))),

@@ -138,7 +138,7 @@ const MONTH_DAYS = 30;
 
 /**
  * Until when what was last known to lie in the band is taken to lie there: until a leak of twice the chemistry's own may
- * have taken its lowest cell out below, but no sooner than the house wants it read again.
+ * have taken its lowest cell out below, but no sooner than the rules want it read again.
  */
 function lapsesAt(chemistry: LithiumChemistry, last: StorageEvidence, rules: HouseRules): Instant {
   const { bandLowMv, targetMv } = rules.storage[chemistry];

@@ -6,7 +6,7 @@ import type { MoveEvent, PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import type { Stretch } from './carried';
 
-/** Time spent full, in full-equivalent days, and whose hands the pack was in; null for the store. */
+/** Full-charge days, in full-equivalent days, and whose hands the pack was in; null for the store. */
 export interface HeldExposure {
   readonly holderId: PersonId | null;
   readonly days: number;

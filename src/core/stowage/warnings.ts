@@ -37,7 +37,7 @@ export type StowageWarning =
 
 /**
  * What is wrong with the way packs lie in one place, the gravest first: a pack out of use among sound ones, more than the
- * place may hold, a charged pack in the warm, lithium where nothing resists fire, and chemistries the house keeps apart.
+ * place may hold, a charged pack in the warm, lithium where nothing resists fire, and chemistries the rules keep apart.
  */
 export function stowageWarnings(
   place: PlaceFacts,

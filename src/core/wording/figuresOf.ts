@@ -78,7 +78,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'shelf-loss':
       return [
         { label: 'Lost in a week', value: `${finding.percentAWeek.toFixed(1)} %` },
-        { label: 'Watch', value: `over ${finding.limitPercent} %` },
+        { label: 'Caution', value: `over ${finding.limitPercent} %` },
         t('From', finding.fromAt),
         t('to', finding.toAt),
       ];
@@ -100,7 +100,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
               { label: 'Thicker by', value: `${Math.round(finding.percent * 10) / 10} %` },
             ]),
         {
-          label: 'Watch / hold from',
+          label: 'Caution / hold from',
           value: `${finding.limits.watchPercent} / ${finding.limits.holdPercent} %`,
         },
         t('Found', finding.at),
@@ -108,7 +108,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'incident':
       return [
         t('Happened', finding.at),
-        ...(finding.watchUntil === null ? [] : [t('Watched until', finding.watchUntil)]),
+        ...(finding.watchUntil === null ? [] : [t('In quarantine until', finding.watchUntil)]),
         ...(finding.kind === 'crash'
           ? [{ label: 'House rule after a crash', value: finding.afterCrash }]
           : []),
@@ -154,13 +154,13 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'cell-drift':
       return [
         { label: 'Further below', value: `${finding.percent.toFixed(1)} % of charge` },
-        { label: 'Watch', value: `over ${finding.limitPercent} %` },
+        { label: 'Caution', value: `over ${finding.limitPercent} %` },
       ];
     case 'weakest-again':
       return [
         { label: 'Out of tolerance', value: `${finding.times} of ${finding.ofCharges} charges` },
-        { label: 'Again since on watch', value: `${finding.timesAgain}` },
-        { label: 'Watch', value: `from ${finding.limits.times} in ${finding.limits.inCharges}` },
+        { label: 'Again since on caution', value: `${finding.timesAgain}` },
+        { label: 'Caution', value: `from ${finding.limits.times} in ${finding.limits.inCharges}` },
         { label: 'Retire', value: `from ${finding.limits.times} more` },
       ];
     case 'resistance-growth':
@@ -197,7 +197,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'long-full':
       return [
         { label: 'Full days in a year', value: finding.days.toFixed(1) },
-        { label: 'Watch', value: `from ${finding.limitDays}` },
+        { label: 'Caution', value: `from ${finding.limitDays}` },
         t('Longest from', finding.longestFrom),
         t('to', finding.longestTo),
       ];
@@ -217,14 +217,14 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       return [
         { label: 'Hottest', value: heatWords(finding.celsius, 'hot') },
         { label: 'Hot flights', value: `${finding.times} of ${finding.ofFlights}` },
-        { label: 'Watch', value: `over ${finding.limits.useWatchC} °C` },
+        { label: 'Caution', value: `over ${finding.limits.useWatchC} °C` },
         { label: 'Hold', value: `over ${finding.limits.useHoldC} °C` },
         t('On', finding.at),
       ];
     case 'hot-charge':
       return [
         { label: 'Hottest', value: heatWords(finding.celsius, finding.felt) },
-        { label: 'Watch', value: `over ${finding.limits.chargeWatchC} °C` },
+        { label: 'Caution', value: `over ${finding.limits.chargeWatchC} °C` },
         { label: 'Hold', value: `over ${finding.limits.chargeHoldC} °C` },
         t('On', finding.at),
       ];
@@ -281,7 +281,7 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'over-discharged':
       return [
         v('Lowest', finding.low.mv),
-        { label: 'House school', value: finding.school },
+        { label: 'The rules say', value: finding.school },
         t('Read', finding.low.at),
       ];
     case 'over-discharge-event':
@@ -318,9 +318,9 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       return [
         { label: 'Spread', value: `${finding.mv} mV` },
         { label: 'In tolerance', value: `up to ${finding.limits.toleranceMv} mV` },
-        { label: 'Watch', value: `over ${finding.limits.watchMv} mV` },
+        { label: 'Caution', value: `over ${finding.limits.watchMv} mV` },
         { label: 'Charge apart, at least', value: `${Math.floor(finding.socPercent)} %` },
-        { label: 'Watch in charge', value: `over ${finding.limits.watchSocPercent} %` },
+        { label: 'Caution in charge', value: `over ${finding.limits.watchSocPercent} %` },
       ];
     case 'idle':
       return [
@@ -339,7 +339,7 @@ function heatWords(celsius: number | null, felt: Felt | null): string {
 
 function lineFigures(lines: Lines, unit: string): readonly Figure[] {
   return [
-    { label: 'Watch', value: `${lines.watch}${unit}` },
+    { label: 'Caution', value: `${lines.watch}${unit}` },
     { label: 'Retire', value: `${lines.retire}${unit}` },
   ];
 }

@@ -33,17 +33,17 @@ const weak = (count: number) =>
 
 it('a recurring weak cell is told with how often, in words a person counts in', () => {
   expect(said('weakest-again', weak(3))).toBe(
-    'Cell 3 came to the charger lowest and out of tolerance in three of the last 3 charges; from 3 in 5 it is watched. Charge it at 1C, balanced, and keep it off costly craft.',
+    'Cell 3 came to the charger lowest and out of tolerance in three of the last 3 charges; from 3 in 5 it is a caution. Charge it at 1C, balanced, and keep it off costly craft.',
   );
   expect(said('weakest-again', weak(5), 200)).toContain(
-    'in five of the last 5 charges, 2 times since it was put on watch',
+    'in five of the last 5 charges, 2 times since it was put on caution',
   );
 });
 
 it('heat, low landings and failed charges are told with their repetition', () => {
   const hot = [57, 58, 56].map((hottestC, i) => flight(i * 24, { hottestC }));
   expect(said('hot-use', hot)).toBe(
-    'The pack reached 56 °C in use 4 Mar 08:00, third time in three flights; over 55 °C is one to watch. Look for a wrong gear, propeller or load.',
+    'The pack reached 56 °C in use 4 Mar 08:00, third time in three flights; over 55 °C is a caution. Look for a wrong gear, propeller or load.',
   );
   const low = [0, 24].map((hours) =>
     flight(hours, { landing: { volts: { of: 'pack', packMv: 13_600 }, condition: 'loaded' } }),
@@ -53,7 +53,7 @@ it('heat, low landings and failed charges are told with their repetition', () =>
   );
   const failed = [0, 24].map((hours) => charge(hours, { ending: 'timed-out' }));
   expect(said('charge-failed', failed, 25)).toBe(
-    'The balance charge timed out today 08:00, the second in a row to fail; the house retires after 3. Discharge it and balance again.',
+    'The balance charge timed out today 08:00, the second in a row to fail; the rules say to retire it after 3. Discharge it and balance again.',
   );
 });
 
@@ -70,7 +70,7 @@ it('resistance is told at 25 °C with its factor and what it is held against', (
     ...[50, 51, 52].map((hours) => resistance(hours, [4, 4, 6.4, 4])),
   ];
   expect(said('resistance-growth', grown)).toContain(
-    'Cell 3 stands at 6.4 mΩ, 1.6 times its own baseline of 4.0 mΩ; at 1.5 times it is one to watch.',
+    'Cell 3 stands at 6.4 mΩ, 1.6 times its own baseline of 4.0 mΩ; at 1.5 times it is a caution.',
   );
   expect(said('resistance-jump', [resistance(0, [4, 4, 4, 4]), resistance(1, [4, 4, 6, 4])])).toContain(
     'jumped from 4.0 mΩ to 6.0 mΩ, 50 % in one step',
@@ -89,7 +89,7 @@ it('a pack used since its reading, and one whose job waits to be confirmed, say 
 it('a spread that balancing did not close says so, and asks for nothing more', () => {
   const records = [charge(0), reading(2, [4200, 4200, 4200, 4090])];
   expect(said('spread', records, 3)).toBe(
-    'Cell 4 rests 110 mV below the highest, though just balanced; over 100 mV after balancing the house retires a pack.',
+    'Cell 4 rests 110 mV below the highest, though just balanced; over 100 mV after balancing the rules say to retire a pack.',
   );
 });
 
@@ -138,6 +138,6 @@ it('the next flying day is told as an instruction', () => {
 it('a rule out of its range says the range, and an order says what it stands against', () => {
   const why = (path: string, value: number) =>
     ruleRefusals(withRuleValue(EVEN_KEEL, { path }, value)).map(ruleRefusalSentence);
-  expect(why('storage.lipo.targetMv', 3900)).toEqual(['No school goes beyond 3.80 V to 3.85 V here.']);
-  expect(why('spread.toleranceMv', 50)).toEqual(['This must lie below “Spread to watch, over”.']);
+  expect(why('storage.lipo.targetMv', 3900)).toEqual(['No practice goes beyond 3.80 V to 3.85 V here.']);
+  expect(why('spread.toleranceMv', 50)).toEqual(['This must lie below “Spread for caution, over”.']);
 });

@@ -16,7 +16,7 @@ export const ANSWER_WORDS: Readonly<Record<Answer, string>> = { ok: 'ok', note: 
 /** What failing an item does to the pack. */
 export const MEANING_WORDS: Readonly<Record<Meaning, string>> = {
   advise: 'put right, may be used',
-  watch: 'on watch',
+  watch: 'caution',
   hold: 'on hold',
 };
 
@@ -37,7 +37,7 @@ export function checklistRefusalSentence(why: ChecklistRefusal): string {
     case 'same-key':
       return `${list} asks for the same thing twice.`;
     case 'too-mild':
-      return `${list} makes a hard cause milder: a failure of this takes a pack out of use, whatever the house.`;
+      return `${list} makes a hard cause milder: a failure of this takes a pack out of use, whatever the rules.`;
     case 'hard-missing':
       return `${list} must ask for swelling.`;
     default:

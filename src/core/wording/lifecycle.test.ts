@@ -49,7 +49,7 @@ const REFUSALS: readonly (readonly [RecordRefusal, RegExp])[] = [
   [{ code: 'would-release', field: 'f', lacks: 'inspection' }, /Inspect the pack again first/],
   [{ code: 'through-its-own', field: 'f', what: 'incident' }, /Report the incident/],
   [{ code: 'through-its-own', field: 'f', what: 'consignment' }, /Put the pack on a consignment/],
-  [{ code: 'watch-not-running', field: 'f' }, /No such watch is running/],
+  [{ code: 'watch-not-running', field: 'f' }, /No such quarantine is running/],
   [{ code: 'recycled', field: 'f' }, /Only a note can still be added/],
   [{ code: 'not-in-service', field: 'f' }, /retired already/],
   [{ code: 'nothing-to-release', field: 'f' }, /nothing to release/],
@@ -62,9 +62,9 @@ const REFUSALS: readonly (readonly [RecordRefusal, RegExp])[] = [
     },
     /^Not yet: Read its cells rested\.$/,
   ],
-  [{ code: 'watch-wanted', field: 'f', which: 'a-day' }, /Say until when it stays on watch/],
-  [{ code: 'watch-wanted', field: 'f', which: 'for-good' }, /on watch for good/],
-  [{ code: 'watch-wanted', field: 'f', which: 'some' }, /A crashed pack stays on watch/],
+  [{ code: 'watch-wanted', field: 'f', which: 'a-day' }, /Say until when it stays on caution/],
+  [{ code: 'watch-wanted', field: 'f', which: 'for-good' }, /on caution for good/],
+  [{ code: 'watch-wanted', field: 'f', which: 'some' }, /A crashed pack stays on caution/],
   [{ code: 'watch-wanted', field: 'f', which: 'future' }, /passed already/],
   [{ code: 'watch-wanted', field: 'f', which: 'sooner' }, /more than two years/],
   [{ code: 'names-other', field: 'f', secondWanted: true }, /two names/],
@@ -99,7 +99,7 @@ it.each(REFUSALS)('%j', (why, words) => {
 
 const NEEDS: readonly (readonly [ReleaseNeed, RegExp])[] = [
   [{ need: 'watch-over', because: 'incident', met: false, until: START + HOUR_MS }, /Keep off until.*09:00/],
-  [{ need: 'watch-over', because: 'incident', met: true, until: START }, /^The watch is over\.$/],
+  [{ need: 'watch-over', because: 'incident', met: true, until: START }, /^The quarantine is over\.$/],
   [
     {
       need: 'inspection',
@@ -184,12 +184,10 @@ describe('what is said of a pack', () => {
 
   it('follows its watch', () => {
     expect(told(crashed, 10.2)[0]).toBe(
-      'Crash or drop, today 18:00: out of use. The pack is watched from a distance until today 19:00.',
+      'Crash or drop, today 18:00: out of use. The pack is in quarantine until today 19:00.',
     );
-    expect(told(crashed, 12)[0]).toMatch(/The watch from a distance is over\.$/);
-    expect(told([...crashed, watchEnded(10.5)], 10.6)[0]).toMatch(
-      /The watch from a distance was ended early\.$/,
-    );
+    expect(told(crashed, 12)[0]).toMatch(/The quarantine is over\.$/);
+    expect(told([...crashed, watchEnded(10.5)], 10.6)[0]).toMatch(/The quarantine was ended early\.$/);
     const bent = [...crashed, inspection(11.5, 'after-crash', {}, ['case'])];
     expect(told(bent, 12)[0]).toMatch(/A look after that found the pack out of shape \(case and wrap\)/);
     expect(told([received(), sound(0), incident(1, 'smoke-fire')], 2)[0]).toMatch(/does not fly again/);
@@ -206,12 +204,12 @@ describe('what is said of a pack', () => {
     });
     expect(told([received(), sound(0), asked], 2)[0]).toMatch(/to be inspected before its next use/);
     const retired = decision(1, { to: 'retire', because: [], secondWanted: true });
-    expect(told([received(), sound(0), retired], 2)[0]).toMatch(/wants a second name/);
+    expect(told([received(), sound(0), retired], 2)[0]).toMatch(/want a second name/);
   });
 
   it.each([
     [null, /runs since .* must end by/],
-    ['reached', /stays on watch for life/],
+    ['reached', /stays on caution for life/],
     ['warm', /got warm/],
     ['time', /did not come up/],
     ['given-up', /was given up/],
@@ -236,7 +234,7 @@ describe('what is said of a pack', () => {
     expect(found(released)).toMatchObject({ incident: 'watch' });
     expect(figuresOf(released.findings[0]!, readerAt(13)).map(({ label }) => label)).toEqual([
       'Happened',
-      'Watched until',
+      'In quarantine until',
       'House rule after a crash',
     ]);
   });

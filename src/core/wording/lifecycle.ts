@@ -88,8 +88,8 @@ export function needSentence(need: ReleaseNeed, reader: Reader | null): string {
   switch (need.need) {
     case 'watch-over':
       return need.met
-        ? 'The watch is over.'
-        : `Keep off until the watch is over${reader ? `, ${at(need.until)}` : ''}.`;
+        ? 'The quarantine is over.'
+        : `Keep off until the quarantine is over${reader ? `, ${at(need.until)}` : ''}.`;
     case 'inspection': {
       const which = need.afterCrash ? 'the after-crash list' : 'a full list';
       if (need.met) return `Inspected by ${which} and found sound.`;
@@ -107,7 +107,7 @@ export function needSentence(need: ReleaseNeed, reader: Reader | null): string {
     case 'nothing-releases':
       return 'Nothing releases it: it is to be retired.';
     case 'a-day':
-      return 'It may stay on watch until a day you name.';
+      return 'It may stay on caution until a day you name.';
     default:
       return need satisfies never;
   }
@@ -139,7 +139,7 @@ export function lackWords(lack: RecoveryLack): string {
 }
 
 const LACKS: Readonly<Record<RecoveryLack, string>> = {
-  'not-the-school': 'The house retires over-discharged packs.',
+  'not-the-school': 'The rules say to retire over-discharged packs.',
   'not-over-discharged': 'No cell of this pack went below its damage floor.',
   running: 'One is running already.',
   'tried-before': 'It was tried before; it is not tried twice.',

@@ -11,11 +11,11 @@ export const KIND_WORDS: Readonly<Record<RecordKind, string>> = {
   moved: 'Moved',
   note: 'Note',
   incident: 'Incident',
-  'watch-ended': 'Watch ended early',
+  'watch-ended': 'Quarantine ended early',
   'inspection-asked': 'Inspection asked for',
   decision: 'Decision',
   confirmation: 'Second name',
   recovery: 'Recovery',
-  disposal: 'End of life',
+  disposal: 'Disposal',
   correction: 'Correction',
 };

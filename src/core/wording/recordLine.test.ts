@@ -15,6 +15,6 @@ it('a release says the day its watch ends where the reader is, not in Greenwich'
   const until = START + 6 * DAY_MS + 15.5 * HOUR_MS;
   const release = decision(0, { to: 'release', answers: [], watch: { until } });
   const said = (zone: string) => recordLine(release as never, namesIn(zone)).words;
-  expect(said('Europe/Berlin')).toContain('on watch until 9 Mar');
-  expect(said('America/Halifax')).toContain('on watch until 8 Mar');
+  expect(said('Europe/Berlin')).toContain('on caution until 9 Mar');
+  expect(said('America/Halifax')).toContain('on caution until 8 Mar');
 });

@@ -123,8 +123,8 @@ function decisionWords(what: DecisionPayload['what'], names: Names): string {
       const { watch } = what;
       if (watch === 'none') return 'Released';
       return watch === 'for-good'
-        ? 'Released, on watch for good'
-        : `Released, on watch until ${names.day(watch.until)}`;
+        ? 'Released, on caution for good'
+        : `Released, on caution until ${names.day(watch.until)}`;
     }
     case 'retire':
       return what.secondWanted ? 'Retired, a second name wanted' : 'Retired';

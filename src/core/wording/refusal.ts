@@ -65,7 +65,7 @@ export function recordRefusalSentence(why: RecordRefusal): string {
         ? 'Report the incident; the pack’s record is written with it.'
         : 'Put the pack on a consignment; its record is written with it.';
     case 'watch-not-running':
-      return 'No such watch is running on this pack.';
+      return 'No such quarantine is running on this pack.';
     case 'recycled':
       return 'This pack is recycled. Only a note can still be added.';
     case 'not-in-service':
@@ -117,7 +117,7 @@ export function recordRefusalSentence(why: RecordRefusal): string {
     case 'recovery-warm':
       return 'It got warm: the recovery is over. End it as warm; the pack goes.';
     case 'still-watched':
-      return 'Nobody goes near this pack yet: it was shocked or wrongly charged, and is watched from a distance for its full time first.';
+      return 'Nobody goes near this pack yet: it was shocked or wrongly charged, and stays in quarantine for its full time first.';
     default:
       return why satisfies never;
   }
@@ -136,11 +136,11 @@ function wasOutOfUse(verdict: Verdict): string {
 }
 
 const WATCH_WANTED = {
-  'a-day': 'An advice to retire can be put off to a day, not for good. Say until when it stays on watch.',
-  'for-good': 'A recovered pack stays on watch for good.',
-  some: 'A crashed pack stays on watch for some time. Say until when, or for good.',
+  'a-day': 'An advice to retire can be put off to a day, not for good. Say until when it stays on caution.',
+  'for-good': 'A recovered pack stays on caution for good.',
+  some: 'A crashed pack stays on caution for some time. Say until when, or for good.',
   future: 'This day has passed already.',
-  sooner: 'That is more than two years ahead. Choose an earlier day, or watch it for good.',
+  sooner: 'That is more than two years ahead. Choose an earlier day, or keep it on caution for good.',
 } as const;
 
 const CONTAINER_WANTED = {

@@ -48,7 +48,7 @@ describe('what a look found', () => {
       inspection(1, 'scheduled', { thicknessMm }),
     ];
     expect(said('swollen', 2, grown(31.6))).toBe(
-      'The pack measured 31.6 mm thick, 5.3 % more than its 30 mm baseline today 09:00; from 5 % on it is watched. Measure it again cold, and at every inspection.',
+      'The pack measured 31.6 mm thick, 5.3 % more than its 30 mm baseline today 09:00; from 5 % on it is a caution. Measure it again cold, and at every inspection.',
     );
     expect(said('swollen', 2, grown(33.3))).toMatch(
       /11 % more than its 30 mm baseline .*; from 10 % on it is on hold\.$/,
@@ -61,7 +61,7 @@ describe('what a look found', () => {
       'The pack failed its inspection: main connector (after use, today 08:00). Put it right and inspect it again.',
     );
     const finding = judged(lipo, [wrong], 1).findings.find(({ rule }) => rule === 'inspection-failed')!;
-    expect(figuresOf(finding, reader(1))).toEqual([{ label: 'Main connector', value: 'on watch' }]);
+    expect(figuresOf(finding, reader(1))).toEqual([{ label: 'Main connector', value: 'caution' }]);
   });
 });
 
@@ -69,14 +69,14 @@ describe('what the calendar asks', () => {
   const stored = [received(-1), reading(0, level(lipo, 3800))];
   it('an inspection, a season’s start, a baseline', () => {
     expect(said('inspection-due', 61 * DAYS, [...stored, inspection(0)])).toBe(
-      'The pack was last inspected 2 Mar 08:00; the house inspects every 60 days. Inspect it.',
+      'The pack was last inspected 2 Mar 08:00; the rules say to inspect every 60 days. Inspect it.',
     );
     expect(said('inspection-due', 61 * DAYS, stored)).toMatch(
-      /^The pack was never inspected; the house inspects every 60 days/,
+      /^The pack was never inspected; the rules say to inspect every 60 days/,
     );
     const flown = [...stored, charge(1), flight(2), reading(3, level(lipo, 3800))];
     expect(said('long-rest', 61 * DAYS, flown)).toBe(
-      'The pack was not used since 2 Mar; after 60 days at rest the house looks a pack over before its next use. Inspect it, then charge it first at 1C, balanced.',
+      'The pack was not used since 2 Mar; after 60 days at rest the rules say to inspect a pack before its next use. Inspect it, then charge it first at 1C, balanced.',
     );
     expect(said('baseline-missing', 1, stored)).toBe(
       'The pack is new, and its baseline lacks three resistance readings, a thickness and its mass. Measure it by 16 Mar 07:00.',
@@ -147,7 +147,7 @@ it('says how packs lie badly', () => {
     '2 packs out of use among sound ones. Set apart.',
     '9 packs where 8 may lie.',
     '2 charged packs at 34 °C; from 30 °C is too warm.',
-    'LiPo and Li-ion in one place; the house keeps them apart.',
+    'LiPo and Li-ion in one place; the rules keep them apart.',
   ]);
 });
 

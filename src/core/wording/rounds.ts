@@ -18,7 +18,7 @@ export const ROUND_WORDS: Readonly<Record<RoundKind, { readonly name: string; re
   },
   scheduled: { name: 'Scheduled inspection', gathers: 'packs whose inspection is due within a week' },
   receipt: { name: 'Receipt of a delivery', gathers: 'new packs whose baseline is not complete' },
-  idle: { name: 'Idle re-read', gathers: 'stored packs due for a reading within a week' },
+  idle: { name: 'Measure idle packs again', gathers: 'stored packs due for a reading within a week' },
   free: { name: 'Free round', gathers: 'nothing by itself: scan packs as they come' },
 };
 
@@ -70,7 +70,7 @@ export function stowageWarningWords(why: StowageWarning): string {
     case 'not-fire-resistant':
       return `${plural(why.packIds.length, 'lithium pack')} where nothing resists fire.`;
     case 'mixed-chemistries':
-      return `${why.chemistries.map((of) => CHEMISTRY[of].name).join(' and ')} in one place; the house keeps them apart.`;
+      return `${why.chemistries.map((of) => CHEMISTRY[of].name).join(' and ')} in one place; the rules keep them apart.`;
     default:
       return why satisfies never;
   }

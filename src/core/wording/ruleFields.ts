@@ -8,9 +8,13 @@ import { VERDICT_WORDS } from './step';
 import { VERDICTS } from '../assess';
 import type { Verdict } from '../assess';
 
+/** Choices whose stored words are older than the plain ones. */
+const CHOICE_WORDS: Readonly<Record<string, string>> = { 'hold, inspect, watch': 'hold, inspect, caution' };
+
 /** A rule's value with its unit, as it stands in a form. */
 export function ruleValueWords(field: RuleField, value: RuleValue): string {
-  if (field.kind === 'choice' || typeof value !== 'number') return String(value);
+  if (field.kind === 'choice' || typeof value !== 'number')
+    return CHOICE_WORDS[String(value)] ?? String(value);
   switch (field.unit) {
     case 'V':
       return `${volts(value)} V`;
@@ -42,19 +46,19 @@ export function ruleValueWords(field: RuleField, value: RuleValue): string {
 export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; readonly why: string }>> = {
   storage: {
     title: 'Storage band',
-    why: 'A pack lies best half full. One school stores low for a long life (LiPo at 3.80), the other a little higher to be ready sooner (3.85). Nobody defends a target outside the range shown.',
+    why: 'A pack lies best half full. One practice stores low for a long life (LiPo at 3.80), the other a little higher to be ready sooner (3.85). Nobody defends a target outside the range shown.',
   },
   allowance: {
     title: 'Time outside the band',
-    why: 'Schools allow one day, two, a week or two before a charged pack must go to storage: readiness against life. Low is more urgent than high, and a field pack that must wait charged gets longer.',
+    why: 'Practices allow one day, two, a week or two before a charged pack must go to storage: readiness against life. Low is more urgent than high, and a field pack that must wait charged gets longer.',
   },
   floors: {
     title: 'Floors',
-    why: 'Below the damage floor a cell is being harmed whatever is done next. The floors may be raised by a cautious house, never lowered.',
+    why: 'Below the damage floor a cell is being harmed whatever is done next. The floors may be raised by a cautious club, never lowered.',
   },
   'over-discharge': {
     title: 'Over-discharge',
-    why: 'One school retires every over-discharged pack, because the harm cannot be seen and has started fires. The other recovers one whose cause is known and harmless, slowly and watched, and keeps it on watch for life.',
+    why: 'One practice retires every over-discharged pack, because the harm cannot be seen and has started fires. The other recovers one whose cause is known and harmless, slowly and watched, and keeps it on caution for life.',
   },
   full: {
     title: 'Full',
@@ -62,19 +66,19 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
   },
   spread: {
     title: 'Cells apart',
-    why: 'A cell that drifts is empty first in the air and full first on the charger. A strict house balances at 20 mV; a ready one lives with 30 while the pack keeps itself there.',
+    why: 'A cell that drifts is empty first in the air and full first on the charger. A strict club balances at 20 mV; a ready one lives with 30 while the pack keeps itself there.',
   },
   resistance: {
     title: 'Resistance',
-    why: 'Compared with the pack’s own first readings and with its siblings on the day, since instruments and temperatures differ. One school trusts it above all, the other only where a flight confirms it.',
+    why: 'Compared with the pack’s own first readings and with its siblings on the day, since instruments and temperatures differ. One practice trusts it above all, the other only where a flight confirms it.',
   },
   capacity: {
     title: 'Capacity and flight time',
-    why: 'At four fifths of its label a pack is commonly called worn. Some houses retire there; others fly it on trainers down to seven tenths.',
+    why: 'At four fifths of its label a pack is commonly called worn. Some clubs retire there; others fly it on trainers down to seven tenths.',
   },
   wear: {
     title: 'Cycles and age',
-    why: 'One school retires by count, the other by measurement. Reaching the figure asks for a review, not for retirement.',
+    why: 'One practice retires by count, the other by measurement. Reaching the figure asks for a review, not for retirement.',
   },
   heat: {
     title: 'Heat',
@@ -82,27 +86,27 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
   },
   charging: {
     title: 'Charging',
-    why: 'Half the capacity is gentle, once is standard, more is for the field and only where the label allows it. One school balances at every charge, the other every few while the pack keeps itself in tolerance.',
+    why: 'Half the capacity is gentle, once is standard, more is for the field and only where the label allows it. One practice balances at every charge, the other every few while the pack keeps itself in tolerance.',
   },
   flying: {
     title: 'Flying',
-    why: 'Schools land at 3.5, 3.6 or 3.7 V under load, or at storage so that nothing needs doing afterwards. The last tenth of a charge costs the most life.',
+    why: 'Practices land at 3.5, 3.6 or 3.7 V under load, or at storage so that nothing needs doing afterwards. The last tenth of a charge costs the most life.',
   },
   idle: {
     title: 'Lying idle',
-    why: 'One school cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
+    why: 'One practice cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
   },
   inspection: {
     title: 'Inspections',
-    why: 'Hidden damage is found by looking, and forgotten by not writing. Strict houses look monthly; others every second or third month, and always after a rest or a knock. For swelling the practice gives no percentage: a soft pack grows a little when warm, so a little is watched and more is held.',
+    why: 'Hidden damage is found by looking, and forgotten by not writing. Strict clubs look monthly; others every second or third month, and always after a rest or a knock. For swelling the practice gives no percentage: a soft pack grows a little when warm, so a little is watched and more is held.',
   },
   stowage: {
     title: 'Stowage',
-    why: 'Cool, dry, fire-resistant, and no more in one container than it can contain. Warmth ages a full pack twice as fast for every ten degrees. Some houses also keep chemistries apart, so that no hand takes the wrong pack to the wrong charger.',
+    why: 'Cool, dry, fire-resistant, and no more in one container than it can contain. Warmth ages a full pack twice as fast for every ten degrees. Some clubs also keep chemistries apart, so that no hand takes the wrong pack to the wrong charger.',
   },
   incidents: {
     title: 'After an incident',
-    why: 'A cell that was knocked can run away half an hour later, one that was charged wrongly hours later. Schools watch a shocked pack for thirty minutes or for sixty; nobody inspects it sooner. An abnormal charge lies outdoors overnight.',
+    why: 'A cell that was knocked can run away half an hour later, one that was charged wrongly hours later. Practices keep a shocked pack in quarantine for thirty minutes or for sixty; nobody inspects it sooner. An abnormal charge lies outdoors overnight.',
   },
   'end-of-life': {
     title: 'To the recycler',
@@ -110,7 +114,7 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
   },
   decisions: {
     title: 'Decisions',
-    why: 'A strict house retires every crashed pack and wants two names under a retirement; another inspects, watches, and trusts its custodian.',
+    why: 'A strict club retires every crashed pack and wants two names under a retirement; another inspects, watches, and trusts its custodian.',
   },
 };
 
@@ -122,7 +126,7 @@ export function ruleRefusalSentence(why: RuleRefusal): string {
   switch (why.code) {
     case 'out-of-range': {
       const range = `${ruleValueWords(why.field, why.field.low)} to ${ruleValueWords(why.field, why.field.high)}`;
-      return `No school goes beyond ${range} here.`;
+      return `No practice goes beyond ${range} here.`;
     }
     case 'not-whole':
       return field?.kind === 'figure' && field.unit === 'V'
@@ -148,7 +152,7 @@ export function mendedWords(mended: readonly string[]): string {
   return `Not readable as a rule, so the preset’s value stands: ${names.join(', ')}. Adopt the rules anew to put that right.`;
 }
 
-/** What judging the register anew under a rule set did: "5 packs moved: 3 from fit to on watch, 2 from on watch to fit." */
+/** What judging the register anew under a rule set did: "5 packs moved: 3 from fit to on caution, 2 from on caution to fit." */
 export function movedWords(
   moved: readonly { readonly was: Verdict; readonly became: Verdict; readonly packs: number }[],
 ): string {

@@ -18,7 +18,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   'not-known': {
     title: 'Nobody knows any more',
     says: 'A pack of which nothing was measured for long is not called fit: it is measured before it is charged or flown.',
-    why: 'Most packs that fail after a winter were sound when they were last looked at. No record is no evidence of health; strict houses re-measure sooner, none trusts a season of silence.',
+    why: 'Most packs that fail after a winter were sound when they were last looked at. No record is no evidence of health; strict clubs re-measure sooner, none trusts a season of silence.',
   },
   'self-storing': {
     title: 'Stores itself',
@@ -28,27 +28,27 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   'smart-settings': {
     title: 'How a smart pack is set',
     says: 'A pack that could store itself and is not set to, or waits longer than the allowance, is named.',
-    why: 'Whoever handles it relies on a bleed that does not come. Some houses set it long for a week of flying days; then somebody puts the pack to storage by hand.',
+    why: 'Whoever handles it relies on a bleed that does not come. Some clubs set it long for a week of flying days; then somebody puts the pack to storage by hand.',
   },
   'field-charged': {
     title: 'Fly or drain today',
     says: 'A pack charged faster than at home is flown the same day or put to storage.',
-    why: 'A fast charge costs life, and pays only when the pack is flown. One school keeps its rate low everywhere; the other charges fast in the field and never lets such a charge lie.',
+    why: 'A fast charge costs life, and pays only when the pack is flown. One practice keeps its rate low everywhere; the other charges fast in the field and never lets such a charge lie.',
   },
   'balance-due': {
     title: 'Balance due',
-    says: 'Charges since the cells were last balanced are counted against the house’s interval.',
-    why: 'One school balances at every charge, the other every few while the pack keeps itself in tolerance, with the balance lead in so that the charger watches every cell. Needing a balance every time is a symptom.',
+    says: 'Charges since the cells were last balanced are counted against the rules’ interval.',
+    why: 'One practice balances at every charge, the other every few while the pack keeps itself in tolerance, with the balance lead in so that the charger watches every cell. Needing a balance every time is a symptom.',
   },
   'charge-habits': {
     title: 'How it is charged',
-    says: 'Charges above the label’s, the field’s or a gentle rate, above the house’s top, too cold or too soon after a warm landing are named and counted.',
+    says: 'Charges above the label’s, the field’s or a gentle rate, above the rules’ top, too cold or too soon after a warm landing are named and counted.',
     why: 'Rules are kept by being seen. What was done is evidence and changes no verdict by itself; what it did to the pack is judged by its own rules.',
   },
   'deep-use': {
     title: 'How deep it was flown',
     says: 'The charge each flight took is held against measured capacity; what went into the reserve is told in points.',
-    why: 'The last fifth costs the most life and leaves nothing for a headwind. Strict houses land at 40 %; others at 20 %.',
+    why: 'The last fifth costs the most life and leaves nothing for a headwind. Strict clubs land at 40 %; others at 20 %.',
   },
   'cold-use': {
     title: 'Flown in the cold',
@@ -62,8 +62,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'shelf-loss': {
     title: 'Loses charge on the shelf',
-    says: 'A cell that loses far more on the shelf than its chemistry leaks is watched.',
-    why: 'Charge that goes nowhere turns into heat inside. A pack with electronics of its own may be feeding those, which is why it is watched and not held.',
+    says: 'A cell that loses far more on the shelf than its chemistry leaks gets a caution.',
+    why: 'Charge that goes nowhere turns into heat inside. A pack with electronics of its own may be feeding those, which is why it is a caution and not a hold.',
   },
   'wears-faster': {
     title: 'Wears faster',
@@ -72,13 +72,13 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   swollen: {
     title: 'Swelling',
-    says: 'A swollen pack is out of use at once; one measurably thicker than at first is watched, and held from a certain growth.',
+    says: 'A swollen pack is out of use at once; one measurably thicker than at first gets a caution, and a hold from a certain growth.',
     why: 'Gas in a pouch is the trace of decomposition and does not go back. A warm pack grows a little and shrinks again, so a small growth is measured again cold before anything is concluded.',
   },
   incident: {
     title: 'After an incident',
-    says: 'A pack named in a dangerous incident is on hold at once, watched from a distance where it was shocked, inspected when the watch is over, and then decided.',
-    why: 'A knocked cell can run away half an hour later, a wrongly charged one hours later. The strict school retires every crashed pack; the other inspects it and keeps it on watch. One out of shape, burnt or leaking is retired by both.',
+    says: 'A pack named in a dangerous incident is on hold at once, put in quarantine where it was shocked, inspected when that is over, and then decided.',
+    why: 'A knocked cell can run away half an hour later, a wrongly charged one hours later. The strict practice retires every crashed pack; the other inspects it and keeps it on caution. One out of shape, burnt or leaking is retired by both.',
   },
   'held-by-hand': {
     title: 'Held by a person',
@@ -93,17 +93,17 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   recovery: {
     title: 'Supervised recovery',
     says: 'An over-discharged pack is brought up only by the custodian, at low current, in its own chemistry, never left, and stopped at any warmth or when its time is over.',
-    why: 'One school never does this: copper that went into solution can short a cell months later. The other does where the cause is known and harmless, rests the pack a day, reads it, and watches it for life.',
+    why: 'One practice never does this: copper that went into solution can short a cell months later. The other does where the cause is known and harmless, rests the pack a day, reads it, and keeps it on caution for life.',
   },
   'second-name': {
     title: 'Second name',
-    says: 'Where the house asks for two names, a retirement stands once another person has put theirs under it.',
-    why: 'Money and evidence both go with a retired pack. Strict houses want two people to have looked; others trust one.',
+    says: 'Where the rules ask for two names, a retirement stands once another person has put theirs under it.',
+    why: 'Money and evidence both go with a retired pack. Strict clubs want two people to have looked; others trust one.',
   },
   'inspection-failed': {
     title: 'A failed inspection',
     says: 'Each item of a checklist says what its failure means; a bare conductor, a puncture, a leak or an odour always takes the pack out of use.',
-    why: 'What a hand finds no meter shows. A watch ends when the same item is found in order again; a hold ends only by a person’s decision.',
+    why: 'What a hand finds no meter shows. A caution ends when the same item is found in order again; a hold ends only by a person’s decision.',
   },
   'not-as-delivered': {
     title: 'As delivered',
@@ -123,7 +123,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   'inspection-due': {
     title: 'Scheduled inspection',
     says: 'Every pack is inspected by the calendar.',
-    why: 'Strict houses look monthly, others every two or three months: hidden damage is found by looking, not by waiting for it.',
+    why: 'Strict clubs look monthly, others every two or three months: hidden damage is found by looking, not by waiting for it.',
   },
   'not-rested': {
     title: 'Only rested volts decide',
@@ -137,8 +137,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'over-discharged': {
     title: 'What becomes of an over-discharged pack',
-    says: 'By the house’s school such a pack is retired, or may be recovered by a custodian under supervision.',
-    why: 'One school retires every such pack, because the harm cannot be seen and has started fires. The other recovers one whose cause is known and harmless, slowly, watched, in its own chemistry, and keeps it on watch for life.',
+    says: 'By the house rules such a pack is retired, or may be recovered by a custodian under supervision.',
+    why: 'One practice retires every such pack, because the harm cannot be seen and has started fires. The other recovers one whose cause is known and harmless, slowly, watched, in its own chemistry, and keeps it on caution for life.',
   },
   'over-discharge-event': {
     title: 'Over-discharge event',
@@ -158,7 +158,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   'storage-high': {
     title: 'Storage band, high side',
     says: 'A pack resting above its band is put to storage within the high allowance.',
-    why: 'Storing full harms most, and time at full adds up. Schools allow one day, two days, a week or two; they trade life for readiness.',
+    why: 'Storing full harms most, and time at full adds up. Practices allow one day, two days, a week or two; they trade life for readiness.',
   },
   'storage-low': {
     title: 'Storage band, low side',
@@ -167,8 +167,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   spread: {
     title: 'Spread between cells',
-    says: 'Cells further apart than the tolerance are balanced; much further apart, the pack is watched.',
-    why: 'A cell that drifts reaches empty first in the air and full first on the charger. One school balances on every charge, the other only every few while the pack keeps itself in tolerance; needing it every time is a symptom.',
+    says: 'Cells further apart than the tolerance are balanced; much further apart, the pack gets a caution.',
+    why: 'A cell that drifts reaches empty first in the air and full first on the charger. One practice balances on every charge, the other only every few while the pack keeps itself in tolerance; needing it every time is a symptom.',
   },
   'storage-pending': {
     title: 'Pending until read',
@@ -177,7 +177,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'weak-cell': {
     title: 'Weak cell after use',
-    says: 'A cell that rests well below its siblings after a use is watched; far below, the pack is to be retired.',
+    says: 'A cell that rests well below its siblings after a use gets a caution; far below, the pack is to be retired.',
     why: 'A cell that holds less empties first, and the pack’s mean hides it until it is driven to ruin in the air.',
   },
   'cell-drift': {
@@ -187,7 +187,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'weakest-again': {
     title: 'The same cell weakest again',
-    says: 'A cell that comes to the charger lowest and out of tolerance again and again is watched, and retired for when it goes on.',
+    says: 'A cell that comes to the charger lowest and out of tolerance again and again gets a caution, and is retired when it goes on.',
     why: 'Any cell drifts once. The same one each time is losing charge by itself; balancing hides that and does not mend it.',
   },
   'resistance-growth': {
@@ -207,8 +207,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   capacity: {
     title: 'Capacity against the label',
-    says: 'Capacity as last measured is held against the label’s: less is watched, much less is to be retired.',
-    why: 'A pack that holds less flies shorter than its timer says. Some houses fly such packs on trainers; none plans a mission on them. One measurement condemns nothing: three must agree before a pack is to go.',
+    says: 'Capacity as last measured is held against the label’s: less brings a caution, much less retirement.',
+    why: 'A pack that holds less flies shorter than its timer says. Some clubs fly such packs on trainers; none plans a mission on them. One measurement condemns nothing: three must agree before a pack is to go.',
   },
   'run-time': {
     title: 'Flight time for the same charge',
@@ -217,13 +217,13 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'long-full': {
     title: 'Too long full',
-    says: 'The days a pack spends above its band within a year are added up, weighed by how full and how warm; many of them are watched.',
-    why: 'Storing full harms most, and it adds up: ten separate days harm as ten in a row do. Schools differ in how many days they allow at a time, not in this.',
+    says: 'The days a pack spends above its band within a year are added up, weighed by how full and how warm; many of them bring a caution.',
+    why: 'Storing full harms most, and it adds up: ten separate days harm as ten in a row do. Practices differ in how many days they allow at a time, not in this.',
   },
   cycles: {
     title: 'Full cycles',
     says: 'Charge throughput divided by capacity is held against what the chemistry is good for; reaching it asks for a review.',
-    why: 'Cycles wear a cell even when nothing shows yet. One school retires by count, the other by measurement; the house asks for a look.',
+    why: 'Cycles wear a cell even when nothing shows yet. One practice retires by count, the other by measurement; the rules ask for a look.',
   },
   age: {
     title: 'Age in service',
@@ -232,7 +232,7 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'hot-use': {
     title: 'Temperature in use',
-    says: 'A pack that gets too hot in use is watched; beyond the hold line it is held for inspection.',
+    says: 'A pack that gets too hot in use gets a caution; beyond the hold line it is held for inspection.',
     why: 'Heat says that gear, propeller, load or pack is wrong, and repeated hot landings shorten life.',
   },
   'hot-charge': {
@@ -257,8 +257,8 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'landed-low': {
     title: 'Landed low',
-    says: 'A landing under the house’s loaded volts is named, and how often lately.',
-    why: 'Schools land at 3.5, 3.6 or 3.7 V, or at storage so that nothing needs doing afterwards; all agree that the last tenth costs the most life.',
+    says: 'A landing under the rules’ loaded volts is named, and how often lately.',
+    why: 'Practices land at 3.5, 3.6 or 3.7 V, or at storage so that nothing needs doing afterwards; all agree that the last tenth costs the most life.',
   },
   unlogged: {
     title: 'Records that do not fit together',
@@ -267,13 +267,13 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'nimh-top-up': {
     title: 'Nickel packs are topped up',
-    says: 'A NiMH pack is charged at the house’s interval.',
+    says: 'A NiMH pack is charged at the rules’ interval.',
     why: 'It has no storage voltage and drains by itself; left flat for long it loses cells.',
   },
   idle: {
     title: 'Idle packs',
-    says: 'A lithium pack that lies unused is read, or cycled, at the house’s interval.',
-    why: 'One school cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
+    says: 'A lithium pack that lies unused is read, or cycled, at the rules’ interval.',
+    why: 'One practice cycles every pack monthly to keep it lively; the other leaves a stored lithium pack alone and only reads it, because each cycle costs life.',
   },
 };
 

@@ -35,9 +35,9 @@ it('names the lowest cell and what to put in, once', () => {
 it('gives no advice about a pack that is out of use', () => {
   const sentences = said([reading(0, [3700, 3700, 2950, 3700])], 1);
   expect(sentences).toEqual([
-    'The pack was over-discharged to 2.95 V a cell: the house retires such a pack. A custodian decides.',
+    'The pack was over-discharged to 2.95 V a cell: the rules say to retire such a pack. A custodian decides.',
     'Cell 3 rested at 2.95 V today 08:00, below the 3.00 V damage floor: out of use. Nobody may charge or fly it.',
-    'Cell 3 rests 750 mV below the highest; the house retires for over 100 mV after balancing.',
+    'Cell 3 rests 750 mV below the highest; the rules say to retire it over 100 mV after balancing.',
   ]);
   expect(sentences.join(' ')).not.toMatch(/put in|bring|balance it/i);
 });
@@ -55,11 +55,11 @@ it.each([
   ],
   [
     [4150, 4150, 4150, 4099],
-    'Cell 4 rests 51 mV below the highest; over 50 mV is one to watch. Balance it at the next charge.',
+    'Cell 4 rests 51 mV below the highest; over 50 mV is a caution. Balance it at the next charge.',
   ],
   [
     [3850, 3850, 3740, 3850],
-    'Cell 3 rests 110 mV below the highest; the house retires for over 100 mV after balancing. Balance it and read it again: still over that, it is to be retired.',
+    'Cell 3 rests 110 mV below the highest; the rules say to retire it over 100 mV after balancing. Balance it and read it again: still over that, it is to be retired.',
   ],
 ])('spread %j', (cells, expected) => {
   expect(said([reading(0, cells)], 1)).toContain(expected);
@@ -67,7 +67,7 @@ it.each([
 
 it('tells spread in charge where the volts alone would not', () => {
   expect(said([reading(0, [3850, 3850, 3850, 3810], { meterErrorMv: 1 })], 1)[0]).toMatch(
-    /at least 1\d % of charge apart; over 5 % is one to watch/,
+    /at least 1\d % of charge apart; over 5 % is a caution/,
   );
 });
 

@@ -24,23 +24,23 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'smart-settings':
       return finding.afterHours === null
         ? 'The pack’s own storage is switched off, so it will not come down by itself.'
-        : `The pack is set to store itself only after ${finding.afterHours} h; the house allows ${finding.allowanceHours} h above the band.`;
+        : `The pack is set to store itself only after ${finding.afterHours} h; the rules allow ${finding.allowanceHours} h above the band.`;
     case 'field-charged':
       return `The pack was charged at ${rate(finding.rateC)} ${whenWords(finding.at, reader)}, faster than at home: such a charge is for flying the same day.`;
     case 'balance-due':
       return finding.lastAt === null
-        ? `The cells were not balanced in ${plural(finding.charges, 'charge')}; the house balances ${everyCharge(finding.every)}.`
-        : `The cells were last balanced ${whenWords(finding.lastAt, reader)}, ${plural(finding.charges, 'charge')} ago; the house balances ${everyCharge(finding.every)}.`;
+        ? `The cells were not balanced in ${plural(finding.charges, 'charge')}; the rules say to balance ${everyCharge(finding.every)}.`
+        : `The cells were last balanced ${whenWords(finding.lastAt, reader)}, ${plural(finding.charges, 'charge')} ago; the rules say to balance ${everyCharge(finding.every)}.`;
     case 'charge-habits':
-      return `The charge of ${whenWords(finding.at, reader)} broke a rule of the house: ${listed(finding.breaches.map(breachWords))}${often(finding.times, finding.ofCharges, 'charge', finding.timesBySame)}.`;
+      return `The charge of ${whenWords(finding.at, reader)} broke a house rule: ${listed(finding.breaches.map(breachWords))}${often(finding.times, finding.ofCharges, 'charge', finding.timesBySame)}.`;
     case 'deep-use':
-      return `The flight of ${whenWords(finding.at, reader)} took out ${Math.ceil(finding.percent)} % of what the pack holds, ${plural(Math.ceil(finding.percent - finding.limitPercent), 'point')} into the reserve; the house goes down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
+      return `The flight of ${whenWords(finding.at, reader)} took out ${Math.ceil(finding.percent)} % of what the pack holds, ${plural(Math.ceil(finding.percent - finding.limitPercent), 'point')} into the reserve; the rules go down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
     case 'cold-use':
       return `The last flight, ${whenWords(finding.at, reader)}, was at ${finding.celsius} °C outside. Below ${finding.limitC} °C a pack gives less and sags more.`;
     case 'cooling':
       return `The pack was warm ${whenWords(finding.feltAt, reader)}, so soon after its use that it may just be cooling.`;
     case 'shelf-loss':
-      return `${finding.cell === null ? 'The pack' : `Cell ${finding.cell}`} lost ${Math.round(finding.percentAWeek * 10) / 10} % of charge a week lying on the shelf from ${dayWords(finding.fromAt, reader)} to ${dayWords(finding.toAt, reader)}, beyond what its chemistry leaks; over ${finding.limitPercent} % is one to watch.`;
+      return `${finding.cell === null ? 'The pack' : `Cell ${finding.cell}`} lost ${Math.round(finding.percentAWeek * 10) / 10} % of charge a week lying on the shelf from ${dayWords(finding.fromAt, reader)} to ${dayWords(finding.toAt, reader)}, beyond what its chemistry leaks; over ${finding.limitPercent} % is a caution.`;
     case 'wears-faster':
       return finding.how === 'step'
         ? `The pack’s ${MEASURED[finding.measure]} changed at a stroke about ${dayWords(finding.since, reader)}; ${plural(finding.values, 'measurement')} since.`
@@ -76,11 +76,11 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'spread':
       return spreadStatement(finding);
     case 'idle':
-      return `The pack was last read ${whenWords(finding.lastReadAt, reader)}, ${span(reader.now - finding.lastReadAt)} ago; the house ${finding.doing === 'cycle' ? 'cycles' : 'reads'} an idle pack every ${finding.everyDays} days.`;
+      return `The pack was last read ${whenWords(finding.lastReadAt, reader)}, ${span(reader.now - finding.lastReadAt)} ago; the rules say to ${finding.doing === 'cycle' ? 'cycle' : 'read'} an idle pack every ${finding.everyDays} days.`;
     case 'weak-cell':
       return `Cell ${finding.cell} rested ${finding.belowMv} mV below its siblings after its use, read ${whenWords(finding.at, reader)}; ${linesWords(finding.lines, finding.severity, ' mV')}.`;
     case 'cell-drift':
-      return `Cell ${finding.cell} comes back from its uses ${Math.round(finding.percent)} % of charge further below its siblings than at first; over ${finding.limitPercent} % is one to watch.`;
+      return `Cell ${finding.cell} comes back from its uses ${Math.round(finding.percent)} % of charge further below its siblings than at first; over ${finding.limitPercent} % is a caution.`;
     case 'weakest-again':
       return weakestAgain(finding);
     case 'resistance-growth':
@@ -96,7 +96,7 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'run-time':
       return runTime(finding, reader);
     case 'long-full':
-      return `The pack stood full for ${Math.floor(finding.days)} days’ worth within a year, the longest from ${dayWords(finding.longestFrom, reader)} to ${dayWords(finding.longestTo, reader)}; from ${finding.limitDays} on a pack is watched.`;
+      return `The pack has ${Math.floor(finding.days)} full-charge days within a year, the longest from ${dayWords(finding.longestFrom, reader)} to ${dayWords(finding.longestTo, reader)}; from ${finding.limitDays} on that is a caution.`;
     case 'cycles':
       return `The pack went through ${Math.floor(finding.count)} full cycles; this chemistry is reviewed at ${finding.limit}.${
         finding.guessed > 0
@@ -112,7 +112,7 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'wrong-setting':
       return `The ${JOB_NOUNS[finding.mode]} of ${whenWords(finding.at, reader)} was set for another pack: ${listed(finding.slips.map(slipWords))}.`;
     case 'charge-failed':
-      return `${FAILED_WORDS[finding.how]} ${whenWords(finding.at, reader)}${finding.cell === null ? '' : `, cell ${finding.cell} ${finding.apartMv} mV below the highest`}, ${failedPasses(finding.passes)}; the house retires after ${finding.limit}.`;
+      return `${FAILED_WORDS[finding.how]} ${whenWords(finding.at, reader)}${finding.cell === null ? '' : `, cell ${finding.cell} ${finding.apartMv} mV below the highest`}, ${failedPasses(finding.passes)}; the rules say to retire it after ${finding.limit}.`;
     case 'charge-implausible':
       return implausible(finding, reader);
     case 'landed-low':
@@ -132,21 +132,21 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'recovery':
       return recoveryStatement(finding, reader);
     case 'second-name':
-      return `The pack was retired by one person ${whenWords(finding.at, reader)}; the house wants a second name under that.`;
+      return `The pack was retired by one person ${whenWords(finding.at, reader)}; the rules want a second name under that.`;
     case 'inspection-failed':
       return `The pack failed its inspection: ${listed(finding.failures.map((failure) => failureWords(failure, reader)))}.`;
     case 'not-as-delivered':
       return notAsDelivered(finding);
     case 'long-rest':
-      return `The pack was not used since ${dayWords(finding.since, reader)}; after ${finding.days} days at rest the house looks a pack over before its next use.`;
+      return `The pack was not used since ${dayWords(finding.since, reader)}; after ${finding.days} days at rest the rules say to inspect a pack before its next use.`;
     case 'baseline-missing':
       return `The pack is new, and its baseline lacks ${listed(finding.missing.map((what) => missingWords(what, finding.resistances)))}.`;
     case 'inspection-due':
       return finding.lastAt === null
-        ? `The pack was never inspected; the house inspects every ${finding.everyDays} days.`
-        : `The pack was last inspected ${whenWords(finding.lastAt, reader)}; the house inspects every ${finding.everyDays} days.`;
+        ? `The pack was never inspected; the rules say to inspect every ${finding.everyDays} days.`
+        : `The pack was last inspected ${whenWords(finding.lastAt, reader)}; the rules say to inspect every ${finding.everyDays} days.`;
     case 'nimh-top-up':
-      return `The pack was last charged ${whenWords(finding.lastAt, reader)}; the house tops a nickel pack up every ${finding.everyDays} days.`;
+      return `The pack was last charged ${whenWords(finding.lastAt, reader)}; the rules say to top a nickel pack up every ${finding.everyDays} days.`;
     default:
       return finding satisfies never;
   }
@@ -164,12 +164,12 @@ function spreadStatement(finding: Of<'spread'>): string {
   const { mv, lowestCell, limits, socPercent } = finding;
   const apart = `Cell ${lowestCell} rests ${mv} mV below the highest`;
   if (mv > limits.retireMv && finding.balancedAt !== null)
-    return `${apart}, though just balanced; over ${limits.retireMv} mV after balancing the house retires a pack.`;
+    return `${apart}, though just balanced; over ${limits.retireMv} mV after balancing the rules say to retire a pack.`;
   if (mv > limits.retireMv)
-    return `${apart}; the house retires for over ${limits.retireMv} mV after balancing.`;
-  if (mv > limits.watchMv) return `${apart}; over ${limits.watchMv} mV is one to watch.`;
+    return `${apart}; the rules say to retire it over ${limits.retireMv} mV after balancing.`;
+  if (mv > limits.watchMv) return `${apart}; over ${limits.watchMv} mV is a caution.`;
   if (finding.severity === 'watch') {
-    return `${apart}, at least ${Math.floor(socPercent)} % of charge apart; over ${limits.watchSocPercent} % is one to watch.`;
+    return `${apart}, at least ${Math.floor(socPercent)} % of charge apart; over ${limits.watchSocPercent} % is a caution.`;
   }
   return `${apart}; up to ${limits.toleranceMv} mV is within tolerance.`;
 }
@@ -216,15 +216,15 @@ function breachWords(breach: ChargeBreach): string {
     case 'label-rate':
       return `${rate(breach.rateC)} where the label allows ${rate(breach.limitC)}`;
     case 'field-rate':
-      return `${rate(breach.rateC)} where the house allows ${rate(breach.limitC)} in the field`;
+      return `${rate(breach.rateC)} where the rules allow ${rate(breach.limitC)} in the field`;
     case 'after-rest':
       return `${rate(breach.rateC)} as the first charge after a long rest, which is at most ${rate(breach.limitC)}`;
     case 'unrated':
       return `${rate(breach.rateC)} though the label states no rate, which means 1C at most`;
     case 'house-top':
-      return `up to ${volts(breach.topMv)} V a cell where the house stops at ${volts(breach.limitMv)} V`;
+      return `up to ${volts(breach.topMv)} V a cell where the rules stop at ${volts(breach.limitMv)} V`;
     case 'cold':
-      return `at ${breach.celsius} °C where the house charges nothing below ${breach.limitC} °C`;
+      return `at ${breach.celsius} °C where the rules charge nothing below ${breach.limitC} °C`;
     case 'warm-landing':
       return `${breach.minutes} min after a warm landing where ${breach.limitMinutes} are waited`;
     case 'felt-lukewarm':
@@ -236,10 +236,10 @@ function breachWords(breach: ChargeBreach): string {
 
 function overDischarged({ low, school, severity, recoveryFromMv }: Of<'over-discharged'>): string {
   const event = `The pack was over-discharged to ${volts(low.mv)} V a cell`;
-  if (school === 'retire') return `${event}: the house retires such a pack. A custodian decides.`;
+  if (school === 'retire') return `${event}: the rules say to retire such a pack. A custodian decides.`;
   if (severity === 'retire' && recoveryFromMv !== null)
-    return `${event}. A supervised recovery wants every cell above ${volts(recoveryFromMv)} V, so the house retires this one. A custodian decides.`;
-  return `${event}: the house allows a supervised recovery, by a custodian, if the cause is known and nothing is swollen.`;
+    return `${event}. A supervised recovery wants every cell above ${volts(recoveryFromMv)} V, so the rules say to retire this one. A custodian decides.`;
+  return `${event}: the rules allow a supervised recovery, by a custodian, if the cause is known and nothing is swollen.`;
 }
 
 function overfullCell({ cell, mv, at, when }: Of<'overfull'>, reader: Reader): string {
@@ -310,13 +310,13 @@ function hotCharge({ celsius, felt, at, severity, limits }: Of<'hot-charge'>, re
   const event = `The pack ${heat} while it charged ${whenWords(at, reader)}`;
   if (severity === 'hold')
     return celsius !== null && celsius > limits.chargeHoldC
-      ? `${event}; over ${limits.chargeHoldC} °C the house holds a pack. A lithium pack should be barely warm.`
-      : `${event}; a lithium pack should be barely warm, so the house holds it.`;
+      ? `${event}; over ${limits.chargeHoldC} °C the rules hold a pack. A lithium pack should be barely warm.`
+      : `${event}; a lithium pack should be barely warm, so the rules hold it.`;
   return celsius !== null && celsius > limits.nimhChargeC
     ? `${event}; over ${limits.nimhChargeC} °C a nickel pack is stopped and cools.`
     : felt === 'hot'
       ? `${event}: it is stopped and cools.`
-      : `${event}; over ${limits.chargeWatchC} °C is one to watch.`;
+      : `${event}; over ${limits.chargeWatchC} °C is a caution.`;
 }
 
 function clockPhrase({ clock }: Of<'storage-high' | 'storage-low'>, reader: Reader): string {
@@ -356,8 +356,8 @@ function again(count: number, of: number, what: string): string {
 
 function weakestAgain({ cell, times: count, ofCharges, timesAgain, limits }: Of<'weakest-again'>): string {
   const now = `Cell ${cell} came to the charger lowest and out of tolerance in ${COUNTS[count] ?? count} of the last ${plural(ofCharges, 'charge')}`;
-  if (timesAgain === 0) return `${now}; from ${limits.times} in ${limits.inCharges} it is watched.`;
-  return `${now}, ${plural(timesAgain, 'time')} since it was put on watch; the house retires after ${limits.times} more.`;
+  if (timesAgain === 0) return `${now}; from ${limits.times} in ${limits.inCharges} it is a caution.`;
+  return `${now}, ${plural(timesAgain, 'time')} since it was put on caution; the rules say to retire it after ${limits.times} more.`;
 }
 
 function hotUse(
@@ -369,8 +369,8 @@ function hotUse(
       ? `The pack was too hot to touch after its flight of ${whenWords(at, reader)}`
       : `The pack reached ${celsius} °C in use ${whenWords(at, reader)}`;
   return severity === 'hold'
-    ? `${hot}; over ${limits.useHoldC} °C the house holds it for inspection.`
-    : `${hot}${again(count, ofFlights, 'flight')}; over ${limits.useWatchC} °C is one to watch.`;
+    ? `${hot}; over ${limits.useHoldC} °C the rules hold it for inspection.`
+    : `${hot}${again(count, ofFlights, 'flight')}; over ${limits.useWatchC} °C is a caution.`;
 }
 
 function implausible(
@@ -403,7 +403,7 @@ function swollen(finding: Of<'swollen'>, reader: Reader): string {
       : `${thicknessMm} mm thick, ${Math.round(percent * 10) / 10} % more than its ${baselineMm} mm baseline`;
   const when = whenWords(finding.at, reader);
   if (severity === 'watch')
-    return `The pack measured ${measured} ${when}; from ${limits.watchPercent} % on it is watched.`;
+    return `The pack measured ${measured} ${when}; from ${limits.watchPercent} % on it is a caution.`;
   if (percent !== null && percent >= limits.holdPercent)
     return `The pack measured ${measured} ${when}; from ${limits.holdPercent} % on it is on hold.`;
   return `${felt} ${when}${measured && `, ${measured}`}: out of use. Nobody charges, presses or pierces the pack.`;
@@ -413,15 +413,14 @@ function incidentStatement(finding: Of<'incident'>, reader: Reader): string {
   const { kind, at, watchUntil, endedEarly, deformed, afterCrash } = finding;
   const what = `${INCIDENT_WORDS[kind].name}, ${whenWords(at, reader)}: out of use.`;
   if (deformed.length > 0)
-    return `${what} A look after that found the pack out of shape (${listed(deformed.map(lowered))}): the house retires such a pack.`;
+    return `${what} A look after that found the pack out of shape (${listed(deformed.map(lowered))}): the rules say to retire such a pack.`;
   if (!INCIDENT_FACTS[kind].mayReturn) return `${what} What burnt or leaked does not fly again.`;
-  if (kind === 'crash' && afterCrash === 'retire') return `${what} The house retires every crashed pack.`;
+  if (kind === 'crash' && afterCrash === 'retire')
+    return `${what} The rules say to retire every crashed pack.`;
   if (watchUntil === null) return what;
   if (reader.now < watchUntil)
-    return `${what} The pack is watched from a distance until ${whenWords(watchUntil, reader)}.`;
-  return endedEarly
-    ? `${what} The watch from a distance was ended early.`
-    : `${what} The watch from a distance is over.`;
+    return `${what} The pack is in quarantine until ${whenWords(watchUntil, reader)}.`;
+  return endedEarly ? `${what} The quarantine was ended early.` : `${what} The quarantine is over.`;
 }
 
 function recoveryStatement({ how, at, endsAt }: Of<'recovery'>, reader: Reader): string {
@@ -429,13 +428,13 @@ function recoveryStatement({ how, at, endsAt }: Of<'recovery'>, reader: Reader):
     case 'running':
       return `A supervised recovery runs since ${whenWords(at, reader)}; the charge must end by ${whenWords(endsAt, reader)}, or at any warmth.`;
     case 'reached':
-      return `The pack was brought up by a supervised recovery ${whenWords(at, reader)}; such a pack stays on watch for life.`;
+      return `The pack was brought up by a supervised recovery ${whenWords(at, reader)}; such a pack stays on caution for life.`;
     case 'warm':
-      return `The pack got warm in a supervised recovery ${whenWords(at, reader)}: the house retires such a pack.`;
+      return `The pack got warm in a supervised recovery ${whenWords(at, reader)}: the rules say to retire such a pack.`;
     case 'time':
-      return `The pack did not come up within the time of a supervised recovery ${whenWords(at, reader)}: the house retires such a pack.`;
+      return `The pack did not come up within the time of a supervised recovery ${whenWords(at, reader)}: the rules say to retire such a pack.`;
     case 'given-up':
-      return `A supervised recovery was given up ${whenWords(at, reader)}: the house retires such a pack.`;
+      return `A supervised recovery was given up ${whenWords(at, reader)}: the rules say to retire such a pack.`;
     default:
       return how satisfies never;
   }
@@ -497,11 +496,11 @@ function slipWords(slip: SettingSlip): string {
   }
 }
 
-/** "over 1.5 times is one to watch": the line that was reached. */
+/** "over 1.5 times is a caution": the line that was reached. */
 function linesWords(lines: Lines, severity: Finding['severity'], unit: string): string {
   return severity === 'retire'
-    ? `at ${lines.retire}${unit} the house retires a pack`
-    : `at ${lines.watch}${unit} it is one to watch`;
+    ? `at ${lines.retire}${unit} the rules say to retire a pack`
+    : `at ${lines.watch}${unit} it is a caution`;
 }
 
 function listed(parts: readonly string[]): string {

@@ -33,18 +33,18 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   'complete-baseline': 'Complete its baseline',
   inspect: 'Inspect it',
   cycle: 'Cycle and read',
-  're-read': 'Read it again',
+  're-read': 'Measure again',
   'set-smart': 'Set how it stores itself',
   balance: 'Balance at next charge',
   'measure-resistance': 'Measure resistance again',
   'measure-again': 'Measure it again soon',
   'check-charger': 'Check the charger’s setting',
-  review: 'Review, keep on watch',
+  review: 'Review, keep on caution',
 };
 
 export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
   fit: 'fit',
-  watch: 'watch',
+  watch: 'caution',
   hold: 'hold',
   'retire-advised': 'retire advised',
   retired: 'retired',

@@ -124,7 +124,7 @@ export function trendSentence(measure: Measure, reader: Reader): string {
     : `${aMonth > 0 ? 'Rising' : 'Falling'} ${paceWords(measure, Math.abs(aMonth))} a month.`;
   const lines = [
     watch !== null && toWatch
-      ? `Watch at ${measureValue(measure, watch)}: ${forecastWords(toWatch, reader)}.`
+      ? `Caution at ${measureValue(measure, watch)}: ${forecastWords(toWatch, reader)}.`
       : '',
     retire !== null && toRetire
       ? `Retire at ${measureValue(measure, retire)}: ${forecastWords(toRetire, reader)}.`
@@ -156,7 +156,7 @@ function courseSentence(measure: Measure, course: Course, reader: Reader): strin
       ? `Only ${known}: what cannot be known yet is a wide range.`
       : `${known.charAt(0).toUpperCase()}${known.slice(1)}.`,
     siblings > 0 ? `It borrows from ${plural(siblings, 'pack')} of its type and duty.` : '',
-    line(watch, toWatch, 'Watch'),
+    line(watch, toWatch, 'Caution'),
     line(retire, toRetire, 'Retire'),
   ]
     .filter(Boolean)

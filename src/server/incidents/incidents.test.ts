@@ -249,7 +249,7 @@ describe('while a pack is on hold', () => {
   });
 });
 
-it('a pack kept on watch until a day is out of use again from that day on, though nothing was written', async () => {
+it('a pack kept on caution until a day is out of use again from that day on, though nothing was written', async () => {
   const pack = await soundPack();
   await write(
     custodian,
@@ -279,7 +279,7 @@ it('a pack kept on watch until a day is out of use again from that day on, thoug
   });
 });
 
-it('where the house wants two names, the second comes from another person’s session', async () => {
+it('where the rules want two names, the second comes from another person’s session', async () => {
   const pack = await soundPack();
   const { body: rules } = await custodian.get('/api/rules');
   const [inForce] = (rules as { versions: { version: number }[] }).versions;

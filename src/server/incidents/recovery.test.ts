@@ -121,7 +121,7 @@ it('of a pack with a cell too low, or nobody looked at, does not begin', async (
   expect(Object.values(reasons(other))[0]).toMatch(/It was not inspected since/);
 });
 
-it('holds the pack while it runs, comes up, rests, and is released to a watch for life', async () => {
+it('holds the pack while it runs, comes up, rests, and is released to caution for life', async () => {
   const pack = await flatPack();
   await write(custodian, pack.id, begun()).expect(201);
   expect(await row(pack.id)).toMatchObject({
@@ -144,7 +144,7 @@ it('holds the pack while it runs, comes up, rests, and is released to a watch fo
   expect((await release(pack, 'for-good')).status).toBe(422);
   await write(custodian, pack.id, rested(26)).expect(201);
   const some = await release(pack, { until: NOW + 100 * HOUR_MS });
-  expect(Object.values(reasons(some.body))).toEqual(['A recovered pack stays on watch for good.']);
+  expect(Object.values(reasons(some.body))).toEqual(['A recovered pack stays on caution for good.']);
   expect((await release(pack, 'for-good')).status).toBe(201);
   expect(await row(pack.id)).toMatchObject({ verdict: 'watch', outSince: null });
 });

@@ -27,7 +27,7 @@ const SECTIONS = [
   { path: '/packs', name: 'Packs' },
   { path: '/rounds', name: 'Rounds' },
   { path: '/incidents', name: 'Incidents' },
-  { path: '/end-of-life', name: 'End of life' },
+  { path: '/end-of-life', name: 'Disposal' },
   { path: '/bench', name: 'Calculators' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },
@@ -210,7 +210,7 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
       return go('/incidents/new');
     case 'holds':
       return go('/incidents/holds');
-    case 'end of life':
+    case 'disposal':
       return go('/end-of-life');
     case 'incidents':
     case 'reports':

@@ -10,7 +10,7 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: 'g then p', does: 'Packs' },
   { keys: 'g then r', does: 'Rounds' },
   { keys: 'g then i', does: 'Report an incident' },
-  { keys: 'g then e', does: 'End of life' },
+  { keys: 'g then e', does: 'Disposal' },
   { keys: 'r', does: 'On a pack: type a reading' },
   { keys: 'e', does: 'On a pack: inspect it' },
   { keys: 'c  f  i', does: 'On a pack: log a charge, a flight, its resistance' },

@@ -39,7 +39,7 @@ export default function BenchPage() {
   const id = params.get('pack') as PackId | null;
   if (register.isLoadingError)
     return <Failure error={register.error} retry={() => void register.refetch()} />;
-  if (register.isPending) return <Loading what="the house’s figures" />;
+  if (register.isPending) return <Loading what="the rules’ figures" />;
   const { rules, types } = register.data;
   return (
     <>

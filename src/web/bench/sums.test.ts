@@ -33,7 +33,7 @@ it('the last discharge through a lamp or a resistor, and the lamp that would bur
 });
 
 it('the charging current names the limit that decided, and rounds down', () => {
-  expect(result(currentSum(figures({ labelC: '2' })))).toBe('5 A: the house’s rate decides');
+  expect(result(currentSum(figures({ labelC: '2' })))).toBe('5 A: the rules’ rate decides');
   expect(result(currentSum(figures({ labelC: '0.5' })))).toBe('2.5 A: the label decides');
   expect(result(currentSum(figures({ labelC: '2', channelA: '3' })))).toBe('3 A: the channel’s amps decide');
   const watts = currentSum(figures({ labelC: '2', channelW: '50' }));

@@ -170,7 +170,7 @@ const refused = (result: string, formula: string): Extract<Sum, { state: 'done' 
 });
 
 const LIMIT_WORDS: Readonly<Record<CurrentLimit, string>> = {
-  house: 'the house’s rate decides',
+  house: 'the rules’ rate decides',
   label: 'the label decides',
   'channel-amps': 'the channel’s amps decide',
   'channel-watts': 'the channel’s watts decide',

@@ -81,7 +81,7 @@ function Loaded({ rows, register }: { rows: readonly PackRow[]; register: Regist
       <title>Retire several · Malle</title>
       <p className="text-sm">
         <Link to="/end-of-life" className="inline-block min-h-6 text-accent underline">
-          End of life
+          Disposal
         </Link>
       </p>
       <h1>Retire several</h1>

@@ -29,9 +29,9 @@ export default function EndOfLifePage() {
   };
   return (
     <>
-      <title>End of life · Malle</title>
-      <h1 className="mb-2">End of life</h1>
-      <nav aria-label="End of life" className="mb-5 flex flex-wrap gap-x-6 border-b border-rule">
+      <title>Disposal · Malle</title>
+      <h1 className="mb-2">Disposal</h1>
+      <nav aria-label="Disposal" className="mb-5 flex flex-wrap gap-x-6 border-b border-rule">
         {TABS.map((one) => (
           <Link
             key={one.tab}

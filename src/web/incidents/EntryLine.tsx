@@ -45,18 +45,18 @@ function entryWords(
     case 'reported': {
       const { packIds, what, harm } = payload;
       const named = packIds.length > 0 ? `Reported, with ${packIds.map(tagOf).join(', ')}.` : 'Reported.';
-      return [named, what, harm && `Hurt or damaged: ${harm}`].filter(Boolean).join(' ');
+      return [named, what, harm && `Injuries and damage: ${harm}`].filter(Boolean).join(' ');
     }
     case 'named':
       return `${plural(payload.packIds.length, 'pack')} named: ${payload.packIds.map(tagOf).join(', ')}.`;
     case 'cause':
       return `Cause: ${[CAUSE_WORDS[payload.cause], payload.text].filter(Boolean).join(', ')}`;
     case 'harm':
-      return `Hurt or damaged: ${payload.text}`;
+      return `Injuries and damage: ${payload.text}`;
     case 'told':
       return payload.text;
     case 'lesson':
-      return `Learnt: ${payload.text}`;
+      return `Lesson learned: ${payload.text}`;
     case 'task':
       return `To be done by ${names.person(payload.ownerId)}, ${dueWords(payload.dueAt, reader)}: ${payload.text}`;
     case 'task-done': {

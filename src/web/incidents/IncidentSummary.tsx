@@ -30,14 +30,14 @@ export function IncidentSummary({ incident }: { incident: IncidentAnswer }) {
           <LineForm
             incident={incident}
             name="lesson"
-            label="A lesson"
+            label="Lesson learned"
             button="Save it"
             body={(text) => ({ kind: 'lesson', payload: { text } })}
           />
           <LineForm
             incident={incident}
             name="harm"
-            label="Anybody hurt, anything damaged"
+            label="Injuries and damage"
             button="Save it"
             body={(text) => ({ kind: 'harm', payload: { text } })}
           />

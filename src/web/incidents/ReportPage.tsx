@@ -178,7 +178,7 @@ function ReportForm({ kind }: { kind: IncidentKind }) {
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h1>{INCIDENT_WORDS[kind].name}</h1>
         <Link to={`/incidents/new/${kind}${query}`} className="min-h-6 text-accent underline">
-          The card again
+          The first-aid card again
         </Link>
       </div>
       <PackPicker
@@ -236,7 +236,7 @@ function ReportForm({ kind }: { kind: IncidentKind }) {
         <TextField label="Craft" {...text('craft')} />
         <TextField label="Charger" {...text('charger')} />
       </div>
-      <TextField label="Anybody hurt, anything damaged" {...text('harm')} />
+      <TextField label="Injuries and damage" {...text('harm')} />
       <AlsoThere ids={draft.personIds} onChange={(personIds) => change({ personIds })} />
       {rest.map(({ message }) => (
         <p key={message} role="alert" className="font-bold text-red">

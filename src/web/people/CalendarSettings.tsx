@@ -32,8 +32,8 @@ export function CalendarSettings() {
   return (
     <div className="grid max-w-2xl gap-4">
       <p>
-        Inspections, re-reads, top-ups and storage hours as appointments, kept up to date by your own calendar
-        program: custodians and deputies see every pack, pilots the packs in their hands.
+        Inspections, measurements due, top-ups and storage hours as appointments, kept up to date by your own
+        calendar program: custodians and deputies see every pack, pilots the packs in their hands.
       </p>
       {address && (
         <TextField

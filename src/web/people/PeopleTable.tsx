@@ -55,7 +55,7 @@ function PersonForm({ person }: { person: PersonDetails | null }) {
         error={errors.password?.message}
         {...form.register('password')}
       />
-      <CheckField label="Let in" hint="Their records stay either way." {...form.register('active')} />
+      <CheckField label="Account active" hint="Their records stay either way." {...form.register('active')} />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!person} />
     </form>
   );

@@ -73,7 +73,7 @@ function PackTypeForm({ type }: { type: PackTypeAnswer | null }) {
         </SelectField>
         {FIGURES.slice(0, 3).map((figure) => field(figure.field))}
         {FIGURES.slice(3).map((figure) => field(figure.field))}
-        <SelectField label="Works" error={errors.dutyClass?.message} {...form.register('dutyClass')}>
+        <SelectField label="Duty" error={errors.dutyClass?.message} {...form.register('dutyClass')}>
           {DUTY_CLASSES.map((duty) => (
             <option key={duty}>{duty}</option>
           ))}

@@ -214,7 +214,7 @@ function AdoptForm({
       noValidate
     >
       <TextArea
-        label="Why the house changes its rules"
+        label="Why the rules change"
         value={reason}
         onChange={(event) => setReason(event.target.value)}
         error={problem ?? undefined}

@@ -132,7 +132,9 @@ function RuleInput({
       {field.kind === 'choice' ? (
         <select {...shared} onChange={(event) => set(event.target.value)}>
           {field.options.map((option) => (
-            <option key={option}>{option}</option>
+            <option key={option} value={option}>
+              {ruleValueWords(field, option)}
+            </option>
           ))}
         </select>
       ) : (

@@ -54,7 +54,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
       <h1>Storage record</h1>
       <p className="mb-3 max-w-prose text-faint">
         How every pack’s hours were spent, carried forward between its records: in its band, outside it within
-        the house’s hours, beyond them, or after a use with nobody knowing. Unknown is not compliant.
+        the rules’ hours, beyond them, or after a use with nobody knowing. Unknown is not compliant.
       </p>
       <Choice label="By" options={BY} value={by} onChange={setBy} />
       {answer.state === 'running' && (

@@ -35,5 +35,5 @@ it('adds up what belongs together, by type and by person too', () => {
   expect(grouped(lines, 'type', STARTS, [aRow('A')], REGISTER)).toEqual([
     { name: 'Mapping hexacopter', hours: { inBand: 12, allowed: 0, overdue: 0, unknown: 0 } },
   ]);
-  expect(names('person', lines)).toEqual(['in the store']);
+  expect(names('person', lines)).toEqual(['in storage']);
 });

@@ -40,7 +40,7 @@ export function grouped(
       case 'type':
         return register.types.find(({ id }) => id === types.get(line.packId))?.name ?? 'unknown type';
       case 'person':
-        return register.people.find(({ id }) => id === line.holderId)?.name ?? 'in the store';
+        return register.people.find(({ id }) => id === line.holderId)?.name ?? 'in storage';
       default:
         return by satisfies never;
     }

@@ -76,7 +76,7 @@ function Watches({ watches }: { watches: TodayAnswer['watches'] }) {
   const reader = useReader();
   if (watches.length === 0) return null;
   return (
-    <ul aria-label="Watched from a distance" className="mb-5 border-y-2 border-red">
+    <ul aria-label="In quarantine" className="mb-5 border-y-2 border-red">
       {watches.map(({ packId, tag, incidentId, kind, from, until }) => (
         <li key={packId} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-1.5">
           <Link
@@ -254,7 +254,7 @@ function Headline({ today }: { today: TodayAnswer }) {
     [counts.overdue, 'overdue', 'text-red', '/packs?q=overdue&sort=due'],
     [counts.withinAllowance, 'out of band, in time', 'text-ink', '/packs?q=out-of-band&sort=due'],
     [counts.outOfUse, 'out of use', 'text-red', '/packs?q=hold'],
-    [counts.watch, 'on watch', 'text-amber', '/packs?q=watch'],
+    [counts.watch, 'caution', 'text-amber', '/packs?q=caution'],
     [counts.unmeasured, 'not measured', 'text-amber', '/packs?q=not+measured'],
   ];
   return (

@@ -1,6 +1,10 @@
 import { openedRows } from './openFile';
 
-function bytes(text: string, encoding: 'utf-8' | 'latin1' | 'utf16le' = 'utf-8', mark: number[] = []): ArrayBuffer {
+function bytes(
+  text: string,
+  encoding: 'utf-8' | 'latin1' | 'utf16le' = 'utf-8',
+  mark: number[] = [],
+): ArrayBuffer {
   const body = Buffer.concat([Buffer.from(mark), Buffer.from(text, encoding)]);
   return body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength);
 }
@@ -12,7 +16,13 @@ it.each([
   ['Tag\tMülle\nA-1\t3,5\n', 'utf16le', [0xff, 0xfe], 'utf-16le', '\t'],
   ['Tag,Price\nA-1,"34,50"\n', 'utf-8', [], 'utf-8', ','],
   ['Tag|Price\nA-1|34,50\n', 'utf-8', [], 'utf-8', '|'],
-  ['List of the club, 2026\nTag;Remarks\nA-1;soft, left side\nA-2;none\nA-3;none\n', 'utf-8', [], 'utf-8', ';'],
+  [
+    'List of the club, 2026\nTag;Remarks\nA-1;soft, left side\nA-2;none\nA-3;none\n',
+    'utf-8',
+    [],
+    'utf-8',
+    ';',
+  ],
 ] as const)('%j is read as %s %j', async (text, encoding, mark, wanted, delimiter) => {
   const opened = await openedRows(bytes(text, encoding, [...mark]));
   expect(opened.text).toEqual({ encoding: wanted, delimiter });

@@ -5,7 +5,7 @@ import type { Finding } from '../finding';
 import { balanceFailure } from './chargeFailed';
 
 /**
- * So many charges since the cells were last balanced as the house balances by. One school balances every charge, the other
+ * So many charges since the cells were last balanced as the rules say to balance by. One practice balances every charge, the other
  * every few while the pack keeps itself in tolerance.
  */
 export function balanceDue({ history, rules }: CaseFile): readonly Finding[] {

@@ -4,7 +4,7 @@ import type { Finding } from '../finding';
 
 /**
  * A cell that rested under the over-discharge line but not under the damage floor is an event that stays in the record.
- * It puts the pack on watch until a later rested reading shows every cell back above the recharge-soon floor; after that
+ * It puts the pack on caution until a later rested reading shows every cell back above the recharge-soon floor; after that
  * it remains as a note. Points at the latest event.
  */
 export function overDischargeEvent({ history, rules, rested }: CaseFile): readonly Finding[] {

@@ -5,7 +5,7 @@ import type { Finding, Severity } from '../finding';
 
 /**
  * A supervised recovery. While it runs the pack is held; one that had to be stopped is to be retired, and one that came
- * up stays on watch for life.
+ * up stays on caution for life.
  */
 export function recovery({ history, rules }: CaseFile): readonly Finding[] {
   const begun = history.recoveries.findLast(({ step }) => step === 'begun');

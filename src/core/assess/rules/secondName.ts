@@ -1,7 +1,7 @@
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
-/** Retired by one person where the house asks for two: another must put a name under it. */
+/** Retired by one person where the rules ask for two: another must put a name under it. */
 export function secondName({ history: { life } }: CaseFile): readonly Finding[] {
   if (life.state !== 'retiring' || life.since === null || life.decidedBy === null) return [];
   return [

@@ -12,7 +12,7 @@ const wants = (marks: Marks) => {
   return { needed: needed.map(({ key }) => key), asked: asked.map(({ key }) => key) };
 };
 
-it('a photo the house asks for must be there', () => {
+it('a photo the rules ask for must be there', () => {
   expect(wants({})).toEqual({ needed: ['label'], asked: [] });
   expect(wants({ swelling: mark('note') })).toEqual({ needed: ['swelling', 'label'], asked: [] });
 });

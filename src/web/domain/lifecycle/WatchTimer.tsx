@@ -10,7 +10,7 @@ export function WatchTimer({ from, until }: { from: Instant; until: Instant }) {
   const left = Math.max(0, until - now);
   const share = until > from ? Math.min(1, (now - from) / (until - from)) : 1;
   return (
-    <span className="inline-flex items-center gap-2" role="timer" aria-label="Watched from a distance">
+    <span className="inline-flex items-center gap-2" role="timer" aria-label="In quarantine">
       {left > 0 && (
         <span className="relative h-3 w-20 border border-rule bg-sheet" aria-hidden="true">
           <span
@@ -20,7 +20,7 @@ export function WatchTimer({ from, until }: { from: Instant; until: Instant }) {
         </span>
       )}
       <b className={left > 0 ? 'font-mono text-amber' : 'text-red'}>
-        {left > 0 ? countdown(left) : 'watch over, out of use'}
+        {left > 0 ? countdown(left) : 'quarantine over, out of use'}
       </b>
     </span>
   );

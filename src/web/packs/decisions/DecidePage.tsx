@@ -147,8 +147,8 @@ function Evidence({
             ))}
           </dl>
         </section>
-        <section aria-label="What the schools would say">
-          <h2 className="border-b-2 border-ink pb-1">What the schools would say</h2>
+        <section aria-label="What the presets would say">
+          <h2 className="border-b-2 border-ink pb-1">What the presets would say</h2>
           <ul className="text-sm">
             {PRESETS.map((preset) => (
               <li key={preset} className="ruled flex justify-between gap-3 py-1">

@@ -115,7 +115,7 @@ function DecisionFields({
       : null;
   const lacking = assessment.needs.filter(({ met }) => !met);
   const options: { value: Answer; label: string }[] = [
-    ...(out ? [{ value: 'release' as const, label: trendOnly ? 'Keep on watch' : 'Release' }] : []),
+    ...(out ? [{ value: 'release' as const, label: trendOnly ? 'Keep on caution' : 'Release' }] : []),
     { value: 'hold', label: out ? 'Hold, look again' : 'Hold' },
     { value: 'retire', label: 'Retire' },
   ];
@@ -163,7 +163,7 @@ function DecisionFields({
           {lacking.length === 0 && (
             <>
               <Choice
-                label="On watch afterwards"
+                label="On caution afterwards"
                 options={[
                   { value: 'day', label: 'for some days' },
                   ...(wanted === 'a-day' ? [] : [{ value: 'for-good' as const, label: 'for good' }]),
@@ -215,7 +215,7 @@ function DecisionFields({
         error={at('reason')}
         hint={
           draft.answer === 'retire' && secondWanted
-            ? 'The house wants a second name under it.'
+            ? 'The rules want a second name under it.'
             : 'Kept, with your name.'
         }
       />

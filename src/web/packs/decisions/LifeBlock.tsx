@@ -51,7 +51,7 @@ function Watch({ pack, watch }: { pack: PackDetails; watch: NonNullable<PackView
       </span>
       {running && mayEnd && (
         <Button weight="quiet" onClick={() => setOpen(true)}>
-          End the watch early
+          End the quarantine early
         </Button>
       )}
       {open && <EndWatch pack={pack} incidentId={watch.incidentId} onClose={() => setOpen(false)} />}
@@ -73,13 +73,13 @@ function EndWatch({
   const end = async (event: FormEvent) => {
     event.preventDefault();
     const body = { kind: 'watch-ended', payload: { incidentId, reason }, supersedes: null } as const;
-    if (await hand(body, `${pack.tag}: watch ended early.`)) onClose();
+    if (await hand(body, `${pack.tag}: quarantine ended early.`)) onClose();
   };
   return (
     <Sheet
       open
       onClose={onClose}
-      title="End the watch early"
+      title="End the quarantine early"
       describe="A knocked cell can run away half an hour later. Your name and reason are kept."
     >
       <form onSubmit={(event) => void end(event)} noValidate className="grid gap-3">

@@ -280,7 +280,7 @@ function Over({
           <Link to={`/packs/${pack.id}/decide`} className="font-bold text-accent underline">
             decide
           </Link>
-          . It stays on watch for life.
+          . It stays on caution for life.
         </p>
       ) : (
         <p>

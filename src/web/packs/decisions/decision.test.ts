@@ -67,10 +67,10 @@ describe('what a pack cost', () => {
       reading(10 * 24, level(pack, 4195)),
       reading(10 * 24 + 1, level(pack, 3800)),
     ];
-    const days = Number(lines(full, null)['Days’ worth full']);
+    const days = Number(lines(full, null)['Full-charge days']);
     expect(days).toBeGreaterThan(5);
     expect(days).toBeLessThan((now - START) / DAY_MS);
     const stored = [received(), reading(0, level(pack, 3800)), reading(1, level(pack, 3800))];
-    expect(lines(stored, null)['Days’ worth full']).toBe('0.0');
+    expect(lines(stored, null)['Full-charge days']).toBe('0.0');
   });
 });

@@ -9,7 +9,7 @@ import { carriedForward, exposureByHolder, storageEvidence } from '../../../core
 import { restedReadings } from '../../../core/assess';
 import { MEASURE_TITLES, measureValue } from '../../../core/wording';
 
-/** What speaks for a pack: every measure that stands clear of the line it is watched from. */
+/** What speaks for a pack: every measure that stands clear of the line it is a caution from. */
 export function inFavour({ measures }: Pick<HealthReport, 'measures'>): readonly string[] {
   return measures.flatMap((measure) => {
     const last = measure.points.at(-1);
@@ -17,7 +17,7 @@ export function inFavour({ measures }: Pick<HealthReport, 'measures'>): readonly
     const clear = measure.direction === 'rising' ? last.value < measure.watch : last.value > measure.watch;
     if (!clear) return [];
     const value = measureValue(measure, last.value);
-    return [`${MEASURE_TITLES[measure.id]}: ${value}, watched from ${measureValue(measure, measure.watch)}.`];
+    return [`${MEASURE_TITLES[measure.id]}: ${value}, caution from ${measureValue(measure, measure.watch)}.`];
   });
 }
 
@@ -47,7 +47,7 @@ export function costLines(
     { name: 'Price a use', value: each(flights) },
     { name: 'Price a cycle', value: each(count) },
     { name: 'Age, years', value: years === null ? '–' : years.toFixed(1) },
-    { name: 'Days’ worth full', value: fullDays.toFixed(1) },
+    { name: 'Full-charge days', value: fullDays.toFixed(1) },
     { name: 'Charge now', value: contents ? `${Math.round(contents.lowest.percent)} %` : '–' },
     { name: 'Another costs', value: price === null ? 'no price noted' : price.toFixed(2) },
   ];

@@ -102,7 +102,7 @@ function PackList({
           className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
         />
         <select
-          aria-label="Ready filters"
+          aria-label="Saved filters"
           value={READY_FILTERS.some(([value]) => value === typed) ? typed : ''}
           onChange={(event) => {
             setTyped(event.target.value);
@@ -110,7 +110,7 @@ function PackList({
           }}
           className="min-h-11 max-w-56 min-w-0 border-[1.5px] border-rule bg-sheet px-2 md:min-h-9"
         >
-          <option value="">ready filters …</option>
+          <option value="">saved filters …</option>
           {READY_FILTERS.map(([value, label]) => (
             <option key={value} value={value}>
               {label}
@@ -178,7 +178,7 @@ const READY_FILTERS = [
   ['due:any', 'whatever the calendar asks within a week'],
   ['due:inspect', 'inspection due'],
   ['due:inspect-season', 'season start due'],
-  ['due:re-read', 'idle, to be read again'],
+  ['due:re-read', 'idle, to be measured again'],
   ['due:top-up', 'nickel to be topped up'],
   ['due:complete-baseline', 'baseline not complete'],
 ] as const;

@@ -18,7 +18,7 @@ export function CellsCompared({ cells }: { cells: readonly CellStanding[] }) {
               Cell
             </th>
             <th scope="col" className="py-1 pr-3">
-              From the middle
+              Deviation
             </th>
             <th scope="col" className="py-1 pr-3">
               Lowest

@@ -7,8 +7,8 @@ export function ExposureTable({ exposure }: { exposure: readonly HeldExposure[] 
   const total = exposure.reduce((sum, { days }) => sum + days, 0);
   if (total === 0) return null;
   return (
-    <section aria-label="Time spent full">
-      <h3 className="font-bold">Time spent full: {total.toFixed(1)} days’ worth</h3>
+    <section aria-label="Full-charge days">
+      <h3 className="font-bold">Full-charge days: {total.toFixed(1)}</h3>
       <p className="mb-1 text-sm text-faint">
         A day counts whole at full charge and 25 °C, less below, nothing in the band.
       </p>
@@ -30,7 +30,7 @@ export function ExposureTable({ exposure }: { exposure: readonly HeldExposure[] 
           {exposure.map(({ holderId, days }) => (
             <tr key={holderId ?? 'store'} className="border-b border-line">
               <th scope="row" className="py-0.5 pr-3 text-left font-normal">
-                {holderId ? names.person(holderId) : 'in the store'}
+                {holderId ? names.person(holderId) : 'in storage'}
               </th>
               <td className="py-0.5 pr-3 font-mono">{days.toFixed(1)}</td>
               <td className="py-0.5">
