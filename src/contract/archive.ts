@@ -31,6 +31,7 @@ export const ARCHIVE_TABLES = {
     name: text,
     kind: text,
     fire_resistant: z.boolean(),
+    metal: text,
     code: text.nullable(),
     code_key: text.nullable(),
     capacity: whole.nullable(),

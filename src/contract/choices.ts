@@ -11,6 +11,9 @@ export const PLACE_KINDS = [
   'other',
 ] as const;
 
+/** Whether a place is a closed metal box, and whether gas finds a way out of it. */
+export const METAL_BOXES = ['no', 'vented', 'unvented'] as const;
+
 export const LABEL_SHEETS = {
   'a4-21': { name: 'A4, 21 labels 63 × 38 mm', columns: 3, rows: 7 },
   'a4-14': { name: 'A4, 14 labels 99 × 38 mm', columns: 2, rows: 7 },

@@ -54,7 +54,7 @@ export type {
   WatchItem,
 } from './answers';
 export type { LabelSheet } from './choices';
-export { LABEL_SHEETS, PLACE_KINDS, TODAY_LIMIT } from './choices';
+export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';

@@ -3,7 +3,7 @@ import { CHEMISTRIES } from '../core/chemistry';
 import { DUTY_CLASSES, TAG_PATTERN } from '../core/pack';
 import { ROLES } from '../core/lifecycle';
 import { ROUND_KINDS } from '../core/rounds';
-import { PLACE_KINDS } from './choices';
+import { METAL_BOXES, PLACE_KINDS } from './choices';
 import {
   deliveryId,
   figure,
@@ -105,6 +105,7 @@ export const placeForm = z.strictObject({
   slots: wholeFigure(0, 200, 'The number of slots', '').default(0),
   celsius: figure(-30, 60, 'The temperature', '°C').nullable().default(null),
   map: mapArea.nullable().default(null),
+  metal: z.enum(METAL_BOXES, 'Say whether it is a metal box, and vented.').default('no'),
   /** For packs on hold or harmed, away from sound ones. */
   setApart: z.boolean().default(false),
   limitKg: figure(0.1, 10_000, 'The limit by mass', 'kg').nullable().default(null),

@@ -239,6 +239,7 @@ const CALLS: Calls = {
   'POST /rounds/:id/close': async () => ({ params: { id: (await post('/rounds', roundBody())).id } }),
   'GET /incidents': () => ({ query: { pack: pack.id } }),
   'GET /incidents/:id': () => ({ params: { id: ids.incident! } }),
+  'GET /incidents/:id/report.pdf': () => ({ params: { id: ids.incident! } }),
   'POST /incidents': () => ({ body: incidentBody([]) }),
   'GET /end-of-life': () => ({}),
   'GET /consignments/:id': () => ({ params: { id: ids.consignment! } }),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { CHEMISTRIES } from '../../core/chemistry';
 import type { InstrumentId, PackTypeId, PlaceId, RecyclerId } from '../../core/measure';
 import { DUTY_CLASSES } from '../../core/pack';
-import { PLACE_KINDS } from '../choices';
+import { METAL_BOXES, PLACE_KINDS } from '../choices';
 import { personAnswer } from './people';
 import { rulesAnswer } from './rules';
 import { count, idOf, list, moment, version } from './schema';
@@ -52,6 +52,7 @@ export const placeAnswer = z
     name: z.string(),
     kind: z.enum(PLACE_KINDS),
     fireResistant: z.boolean(),
+    metal: z.enum(METAL_BOXES).describe('Whether it is a closed metal box, and whether it lets gas out.'),
     code: z.string().nullable().describe('What a scanner reads on it.'),
     capacity: z.int().nullable(),
     slots: count.describe('How many numbered slots it has; 0 for none.'),

@@ -3,6 +3,7 @@ import { incidentAnswer, incidentRow } from '../answers/incidents';
 import { list } from '../answers/schema';
 import { incidentRequest } from '../incident';
 import type { Operations } from './operation';
+import { print } from './query';
 
 export const incidentOperations = {
   'GET /incidents': {
@@ -15,6 +16,12 @@ export const incidentOperations = {
     summary: 'An incident with its log.',
     action: 'register.read',
     answer: incidentAnswer,
+  },
+  'GET /incidents/:id/report.pdf': {
+    summary: 'One incident on paper, with everything said and done.',
+    action: 'register.read',
+    query: print,
+    answer: 'application/pdf',
   },
   'POST /incidents': {
     summary: 'Report an incident, or add to its log. Who may add what depends on the entry.',

@@ -325,13 +325,13 @@ const ELSEWHERE: Readonly<Record<string, (rules: HouseRules) => unknown>> = {
   },
   'stowage.warmC': (rules) =>
     stowageWarnings(
-      { kind: 'shelf', fireResistant: true, capacity: null, celsius: 30 },
+      { kind: 'shelf', fireResistant: true, metal: 'no', capacity: null, celsius: 30 },
       [stowed('lipo', 'high')],
       rules,
     ),
   'stowage.mixing': (rules) =>
     stowageWarnings(
-      { kind: 'cabinet', fireResistant: true, capacity: null, celsius: 15 },
+      { kind: 'cabinet', fireResistant: true, metal: 'no', capacity: null, celsius: 15 },
       [stowed('lipo', 'in-band'), stowed('liion', 'in-band')],
       rules,
     ),

@@ -3,7 +3,7 @@ import { EVEN_KEEL } from '../testing/histories';
 import { stowageWarnings, warningsAdded } from '.';
 import type { PlaceFacts, StowedPack } from '.';
 
-const cabinet: PlaceFacts = { kind: 'cabinet', fireResistant: true, capacity: 3, celsius: 18 };
+const cabinet: PlaceFacts = { kind: 'cabinet', fireResistant: true, metal: 'no', capacity: 3, celsius: 18 };
 const pack = (id: string, more: Partial<StowedPack> = {}): StowedPack => ({
   id: id as PackId,
   chemistry: 'lipo',
@@ -47,6 +47,12 @@ it('lithium lies where something resists fire; nickel may lie on a shelf', () =>
   const shelf = { ...cabinet, fireResistant: false };
   expect(codes(shelf, [pack('n', { chemistry: 'nimh', storage: 'no-rule' })])).toEqual([]);
   expect(codes(shelf, [pack('a')])).toEqual(['not-fire-resistant']);
+});
+
+it('lithium lies in no metal box that lets no gas out, however fire-resistant', () => {
+  expect(codes({ ...cabinet, metal: 'unvented' }, [pack('a')])).toEqual(['unvented-metal']);
+  expect(codes({ ...cabinet, metal: 'vented' }, [pack('a')])).toEqual([]);
+  expect(codes({ ...cabinet, metal: 'unvented' }, [pack('n', { chemistry: 'nimh' })])).toEqual([]);
 });
 
 it('chemistries are kept apart only where the house says so', () => {

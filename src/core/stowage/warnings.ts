@@ -10,6 +10,8 @@ import type { StorageState } from '../storage';
 export interface PlaceFacts {
   readonly kind: string;
   readonly fireResistant: boolean;
+  /** A closed metal box that lets no gas out bursts when a pack in it burns. */
+  readonly metal: 'no' | 'vented' | 'unvented';
   /** How many packs it may hold; null where nobody set a limit. */
   readonly capacity: number | null;
   readonly celsius: number | null;
@@ -33,11 +35,12 @@ export type StowageWarning =
       readonly limitC: number;
     }
   | { readonly code: 'not-fire-resistant'; readonly packIds: readonly PackId[] }
+  | { readonly code: 'unvented-metal'; readonly packIds: readonly PackId[] }
   | { readonly code: 'mixed-chemistries'; readonly chemistries: readonly Chemistry[] };
 
 /**
  * What is wrong with the way packs lie in one place, the gravest first: a pack out of use among sound ones, more than the
- * place may hold, a charged pack in the warm, lithium where nothing resists fire, and chemistries the rules keep apart.
+ * place may hold, a charged pack in the warm, lithium in a metal box that lets no gas out, lithium where nothing resists fire, and chemistries the rules keep apart.
  */
 export function stowageWarnings(
   place: PlaceFacts,
@@ -57,6 +60,8 @@ export function stowageWarnings(
     const packIds = charged.map(({ id }) => id);
     warnings.push({ code: 'charged-in-the-warm', packIds, celsius: place.celsius, limitC: stowage.warmC });
   }
+  if (place.metal === 'unvented' && lithium.length > 0)
+    warnings.push({ code: 'unvented-metal', packIds: lithium.map(({ id }) => id) });
   if (!place.fireResistant && lithium.length > 0)
     warnings.push({ code: 'not-fire-resistant', packIds: lithium.map(({ id }) => id) });
   if (stowage.mixing === 'kept apart' && chemistries.length > 1)

@@ -46,6 +46,8 @@ export {
 } from './rounds';
 export { labelLines } from './label';
 export type { IncidentWords } from './incident';
+export type { LogNames } from './incidentLog';
+export { entryWords } from './incidentLog';
 export { CAUSE_WORDS, DEFERS, INCIDENT_WORDS, entryRefusalSentence } from './incident';
 export {
   disposalLine,

@@ -69,6 +69,8 @@ export function stowageWarningWords(why: StowageWarning): string {
       return `${plural(why.packIds.length, 'charged pack')} at ${why.celsius} °C; from ${why.limitC} °C is too warm.`;
     case 'not-fire-resistant':
       return `${plural(why.packIds.length, 'lithium pack')} where nothing resists fire.`;
+    case 'unvented-metal':
+      return `${plural(why.packIds.length, 'lithium pack')} in a metal box that lets no gas out: it bursts when one burns.`;
     case 'mixed-chemistries':
       return `${why.chemistries.map((of) => CHEMISTRY[of].name).join(' and ')} in one place; the rules keep them apart.`;
     default:

@@ -36,6 +36,7 @@ export const Place = defineEntity({
     name: p.text(),
     kind: p.text().$type<PlaceAnswer['kind']>(),
     fireResistant: p.boolean(),
+    metal: p.text().$type<PlaceAnswer['metal']>(),
     code: p.text().nullable().$type<string | null>(),
     codeKey: p.text().nullable().$type<string | null>(),
     capacity: p.integer().nullable().$type<number | null>(),

@@ -50,7 +50,7 @@ export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void 
 
 /** A place as the web sees it. */
 export function placeAnswer(place: PlaceEntity): PlaceAnswer {
-  const { id, version: current, name, kind, fireResistant, slots } = place;
+  const { id, version: current, name, kind, fireResistant, metal, slots } = place;
   // The database leaves out what it does not hold.
   const { code = null, capacity = null, celsius = null, map = null } = place;
   const { setApart, limitKg = null, limitWh = null } = place;
@@ -58,6 +58,7 @@ export function placeAnswer(place: PlaceEntity): PlaceAnswer {
     name,
     kind,
     fireResistant,
+    metal,
     code,
     capacity,
     slots,

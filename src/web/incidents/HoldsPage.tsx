@@ -1,4 +1,4 @@
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { TodayItem } from '../../contract';
 import type { RuleId } from '../../core/assess';
 import { RULE_TEXTS, sentence, span, STEP_WORDS, whenWords } from '../../core/wording';
@@ -8,22 +8,56 @@ import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { NeedsList } from '../domain/lifecycle/NeedsList';
 import { WatchTimer } from '../domain/lifecycle/WatchTimer';
-import { useEndOfLife } from '../app/queries';
+import { useEndOfLife, useRegister } from '../app/queries';
 import { ButtonLink } from '../kit/Button';
+import { TextField } from '../kit/fields';
 import { Empty, Loading } from '../kit/Message';
 import { VerdictMark } from '../kit/VerdictMark';
 
 /** Every pack out of use, by what put it there, the oldest first, with what would let it go on. */
 export default function HoldsPage() {
   const answer = useEndOfLife();
+  const reader = useReader();
+  const register = useRegister().data;
+  const [query, setQuery] = useSearchParams();
+  const words = (query.get('q') ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+  const names = {
+    type: (id: string) => register?.types.find((one) => one.id === id)?.name,
+    place: (id: string | null) => register?.places.find((one) => one.id === id)?.name,
+  };
   if (answer.isLoadingError) return <Failure error={answer.error} retry={() => void answer.refetch()} />;
   if (answer.isPending) return <Loading what="the holds" />;
-  const groups = byCause(answer.data.waiting);
+  const items = answer.data.waiting.filter((item) => {
+    const told = [
+      item.tag,
+      names.type(item.typeId),
+      names.place(item.placeId),
+      item.finding && sentence(item.finding, reader),
+    ]
+      .join(' ')
+      .toLowerCase();
+    return words.every((word) => told.includes(word));
+  });
+  const groups = byCause(items);
   return (
     <>
       <title>Holds · Malle</title>
       <IncidentTabs now="holds" />
-      {groups.length === 0 && <Empty title="No pack is out of use." />}
+      {answer.data.waiting.length === 0 && <Empty title="No pack is out of use." />}
+      {answer.data.waiting.length > 0 && (
+        <div className="mt-3 flex flex-wrap items-end gap-4 print:hidden">
+          <TextField
+            label="Filter"
+            type="search"
+            value={query.get('q') ?? ''}
+            onChange={({ target }) => setQuery(target.value ? { q: target.value } : {}, { replace: true })}
+            placeholder="tag, type, place, what was found"
+          />
+          <p className="pb-1.5 text-faint">
+            {items.length} of {answer.data.waiting.length}
+          </p>
+        </div>
+      )}
       {groups.map(([rule, items]) => (
         <section key={rule} aria-label={RULE_TEXTS[rule].title} className="mt-6">
           <h2 className="border-b-2 border-ink pb-1">

@@ -60,9 +60,19 @@ function Loaded({ incident }: { incident: IncidentAnswer }) {
             {open ? 'open' : 'closed'}
           </span>
         </h1>
-        <ButtonLink to={`/incidents/new/${report.kind}`} weight="quiet">
-          Its card
-        </ButtonLink>
+        <span className="flex flex-wrap gap-x-4">
+          <a
+            href={`/api/incidents/${incident.id}/report.pdf?zone=${encodeURIComponent(reader.zone)}`}
+            target="_blank"
+            rel="noreferrer"
+            className="inline-flex min-h-11 items-center text-accent underline md:min-h-8"
+          >
+            On paper
+          </a>
+          <ButtonLink to={`/incidents/new/${report.kind}`} weight="quiet">
+            Its first-aid card
+          </ButtonLink>
+        </span>
       </div>
       <p>
         {whenWords(at, reader)}

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { IncidentRow } from '../../contract';
 import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wording';
 import { ask } from '../app/api';
@@ -11,6 +11,7 @@ import { useMay } from '../domain/Person';
 import { KEYS } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { Button, ButtonLink } from '../kit/Button';
+import { Choice, SelectField, TextField } from '../kit/fields';
 import { Empty, Loading } from '../kit/Message';
 
 /** What went wrong: the open first, then the latest. */
@@ -40,8 +41,87 @@ export default function IncidentsPage() {
           what to do comes first, typing later.
         </Empty>
       )}
+      {incidents.data && incidents.data.length > 0 && <Filtered incidents={incidents.data} />}
+    </>
+  );
+}
+
+type Standing = 'all' | 'open' | 'closed';
+
+/** The incidents that what is typed and chosen leaves; kept in the address, so that a link shows the same. */
+function Filtered({ incidents }: { incidents: readonly IncidentRow[] }) {
+  const names = useNames();
+  const [query, setQuery] = useSearchParams();
+  const [text, kind, standing] = [query.get('q') ?? '', query.get('kind') ?? '', query.get('is') ?? 'all'];
+  const change = (key: string, value: string) =>
+    setQuery(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value === '' || value === 'all') next.delete(key);
+        else next.set(key, value);
+        return next;
+      },
+      { replace: true },
+    );
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = incidents.filter((incident) => {
+    const told = [
+      INCIDENT_WORDS[incident.kind].name,
+      incident.place,
+      incident.what,
+      names.person(incident.by),
+      incident.cause && CAUSE_WORDS[incident.cause],
+      ...incident.packs.map(({ tag }) => tag),
+    ]
+      .join(' ')
+      .toLowerCase();
+    const isOpen = incident.closedAt === null;
+    return (
+      (kind === '' || incident.kind === kind) &&
+      (standing === 'all' || isOpen === (standing === 'open')) &&
+      words.every((word) => told.includes(word))
+    );
+  });
+  const kinds = [...new Set(incidents.map((incident) => incident.kind))];
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-end gap-4 print:hidden">
+        <TextField
+          label="Filter"
+          type="search"
+          value={text}
+          onChange={({ target }) => change('q', target.value)}
+          placeholder="tag, place, person, words"
+        />
+        <SelectField
+          label="What happened"
+          value={kind}
+          onChange={({ target }) => change('kind', target.value)}
+        >
+          <option value="">anything</option>
+          {kinds.map((one) => (
+            <option key={one} value={one}>
+              {INCIDENT_WORDS[one].name}
+            </option>
+          ))}
+        </SelectField>
+        <Choice<Standing>
+          label="Which"
+          options={[
+            { value: 'all', label: 'all' },
+            { value: 'open', label: 'open' },
+            { value: 'closed', label: 'closed' },
+          ]}
+          value={standing as Standing}
+          onChange={(value) => change('is', value)}
+        />
+        <p className="pb-1.5 text-faint">
+          {shown.length} of {incidents.length}
+        </p>
+      </div>
+      {shown.length === 0 && <p className="py-4 text-faint">No incident matches.</p>}
       <ul className="border-t-2 border-ink">
-        {incidents.data?.map((incident) => (
+        {shown.map((incident) => (
           <Row key={incident.id} incident={incident} />
         ))}
       </ul>

@@ -1,4 +1,4 @@
-import { PLACE_KINDS } from '../../contract';
+import { METAL_BOXES, PLACE_KINDS } from '../../contract';
 import type { PlaceAnswer } from '../../contract';
 import { CheckField, SelectField, TextField } from '../kit/fields';
 import { NamedTable } from '../domain/tables/NamedTable';
@@ -20,10 +20,11 @@ export function PlacesTable({ places }: { places: readonly PlaceAnswer[] }) {
   );
 }
 
-function describe({ kind, fireResistant, celsius, capacity, setApart }: PlaceAnswer): string {
+function describe({ kind, fireResistant, metal, celsius, capacity, setApart }: PlaceAnswer): string {
   return [
     kind,
     fireResistant && 'fire-resistant',
+    metal === 'unvented' && 'an unvented metal box: a hazard',
     setApart && 'for packs set apart',
     capacity !== null && `up to ${capacity}`,
     celsius !== null && `${celsius} °C`,
@@ -32,10 +33,17 @@ function describe({ kind, fireResistant, celsius, capacity, setApart }: PlaceAns
     .join(', ');
 }
 
+const METAL_WORDS: Readonly<Record<PlaceAnswer['metal'], string>> = {
+  no: 'no',
+  vented: 'yes, vented',
+  unvented: 'yes, and not vented',
+};
+
 interface PlaceValues {
   readonly name: string;
   readonly kind: PlaceAnswer['kind'];
   readonly fireResistant: boolean;
+  readonly metal: PlaceAnswer['metal'];
   readonly code: string;
   readonly capacity: string;
   readonly slots: string;
@@ -49,6 +57,7 @@ const BLANK: PlaceValues = {
   name: '',
   kind: 'box',
   fireResistant: true,
+  metal: 'no',
   code: '',
   capacity: '',
   slots: '0',
@@ -59,12 +68,14 @@ const BLANK: PlaceValues = {
 };
 
 function valuesOf(place: PlaceAnswer): PlaceValues {
-  const { name, kind, fireResistant, code, capacity, slots, celsius, setApart, limitKg, limitWh } = place;
+  const { name, kind, fireResistant, metal, code, capacity, slots, celsius, setApart, limitKg, limitWh } =
+    place;
   const text = (value: number | null) => (value === null ? '' : String(value));
   return {
     name,
     kind,
     fireResistant,
+    metal,
     code: code ?? '',
     capacity: text(capacity),
     slots: String(slots),
@@ -99,6 +110,18 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
         <SelectField label="Kind" error={errors.kind?.message} {...form.register('kind')}>
           {PLACE_KINDS.map((kind) => (
             <option key={kind}>{kind}</option>
+          ))}
+        </SelectField>
+        <SelectField
+          label="A closed metal box?"
+          hint="One that lets no gas out bursts when a pack in it burns."
+          error={errors.metal?.message}
+          {...form.register('metal')}
+        >
+          {METAL_BOXES.map((metal) => (
+            <option key={metal} value={metal}>
+              {METAL_WORDS[metal]}
+            </option>
           ))}
         </SelectField>
         <TextField
@@ -146,7 +169,7 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
       </div>
       <CheckField
         label="Fire-resistant"
-        hint="A bag, a vented metal box or a cabinet. An unvented metal box is itself a hazard."
+        hint="A bag, a vented metal box or a cabinet."
         {...form.register('fireResistant')}
       />
       <CheckField

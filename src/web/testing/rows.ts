@@ -35,6 +35,7 @@ export const REGISTER: RegisterAnswer = {
       name: 'Fire cabinet',
       kind: 'cabinet',
       fireResistant: true,
+      metal: 'no',
       code: null,
       capacity: null,
       slots: 0,

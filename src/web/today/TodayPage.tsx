@@ -21,8 +21,9 @@ import { useRegister } from '../app/queries';
 import { useToday } from '../domain/waitingRows';
 import { ButtonLink } from '../kit/Button';
 import { CellLadder } from '../kit/CellLadder';
-import { Empty, Loading } from '../kit/Message';
+import { Loading } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
+import { FirstSteps } from './FirstSteps';
 import { Horizon } from './Horizon';
 
 /** What needs hands now. */
@@ -31,18 +32,11 @@ export function TodayPage() {
   if (today.isPending) return <Loading what="today’s work" />;
   if (today.isLoadingError) return <Failure error={today.error} retry={() => void today.refetch()} />;
   const { data } = today;
-  if (data.counts.packs === 0) {
-    return (
-      <Empty title="No packs yet.">
-        <p>Receive the first: give it a tag, say what type it is, type its cells.</p>
-        <ButtonLink to="/packs/receive" weight="main" className="mt-4">
-          Receive a pack
-        </ButtonLink>
-      </Empty>
-    );
-  }
+  if (data.counts.packs === 0) return <FirstSteps packs={0} measured={0} />;
+  const measured = data.counts.packs - data.counts.unmeasured;
   return (
     <>
+      {measured === 0 && <FirstSteps packs={data.counts.packs} measured={0} />}
       <Headline today={data} />
       <Watches watches={data.watches} />
       <Horizon items={data.outOfBand} total={data.outOfBandTotal} />

@@ -25,6 +25,9 @@ const STATEMENTS = [
      primary key (import_id, pack_id, record_id), foreign key (pack_id, record_id) references record (pack_id, id)
    )`,
 
+  // A metal box that cannot let gas out bursts.
+  `alter table place add column metal text not null default 'no'`,
+
   `create table api_key (
      id uuid primary key, name text not null, role text not null, hash text not null unique,
      person_id uuid not null references person, made_at timestamptz not null, ends_at timestamptz not null,
