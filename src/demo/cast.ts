@@ -75,7 +75,7 @@ function place(
   const { capacity = null, slots = 0, celsius = null, map } = more;
   const { setApart = false, limitKg = null, limitWh = null } = more;
   const [x, y, w, h] = map;
-  const metal = kind === 'cabinet' ? 'vented' : 'no';
+  const metal = kind === 'cabinet' ? ('vented' as const) : ('no' as const);
   const facts = { name, kind, fireResistant, metal, capacity, slots, celsius, setApart, limitKg, limitWh };
   return { key, ...facts, map: { x, y, w, h } };
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { TASK_KINDS } from '../../core/assess';
 import { taskItem, watchItem } from './incidents';
 import { finding, packId, packRowShape, releaseNeed } from './packs';
-import { clockShape } from './people';
+import { clockShape, personId } from './people';
 import { roundAnswer } from './rounds';
 import { count, list, moment } from './schema';
 
@@ -30,6 +30,20 @@ export const dueGroup = z
   .describe('One kind of routine and the packs it is due for.')
   .meta({ id: 'DueGroup' });
 
+const unexplainedItem = z
+  .strictObject({
+    packId,
+    tag: z.string(),
+    direction: z.enum(['charge', 'use']),
+    fromAt: moment,
+    toAt: moment,
+    fromMv: z.int(),
+    toMv: z.int(),
+    holderId: personId.nullable().describe('Whoever had the pack last before the second reading.'),
+  })
+  .describe('Two readings with nothing written down between them that would explain the second.')
+  .meta({ id: 'UnexplainedItem' });
+
 export const todayAnswer = z
   .strictObject({
     ...clockShape,
@@ -52,6 +66,9 @@ export const todayAnswer = z
     due: list(dueGroup).describe('What the calendar asks within a week, the most pressing task first.'),
     openRounds: list(roundAnswer),
     watches: list(watchItem).describe('Packs watched from a distance, the soonest over first.'),
+    unexplained: list(unexplainedItem).describe(
+      'What the cells tell and nobody wrote down, the latest first.',
+    ),
     tasks: list(taskItem).describe('Follow-ups of open incidents, the soonest due first.'),
     leaving: list(todayItem).describe(
       'Packs on their way to a recycler whose next step waits, and none that waits for a time beyond the horizon.',

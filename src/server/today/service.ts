@@ -52,6 +52,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     due: await dueGroups(em, now),
     openRounds: await rounds(em, 'open'),
     watches: await watches(em, now),
+    unexplained: await unexplained(em, now),
     tasks: await openTasks(em),
     leaving: await items(em, now, LEAVING, 's.next_due_at', 'next', [horizon]),
     leavingTotal: await leavingTotal(em, now, horizon),
@@ -87,6 +88,23 @@ function items(
     `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding, s.needs from ${PACK_ROW_TABLES}
       where ${where} order by ${order}, p.tag_key limit ${limit}`,
     [timestamp(now), ...params],
+  );
+}
+
+/** What the cells tell and nobody wrote down, with whoever had the pack last; they are asked on their own page. */
+async function unexplained(em: Entities, now: Instant): Promise<TodayAnswer['unexplained']> {
+  return em.execute(
+    `select p.id as "packId", p.tag, f ->> 'direction' as direction, (f ->> 'fromAt')::float8 as "fromAt",
+            (f ->> 'toAt')::float8 as "toAt", (f ->> 'fromMv')::int as "fromMv", (f ->> 'toMv')::int as "toMv",
+            (select r.payload ->> 'holderId' from record r
+              where r.pack_id = p.id and r.kind = 'moved' and r.payload ->> 'holderId' is not null
+                and r.at <= to_timestamp((f ->> 'toAt')::float8 / 1000)
+              order by r.at desc, r.seq desc limit 1) as "holderId"
+       from pack_state_at(?) s join pack p on p.id = s.pack_id
+      cross join lateral jsonb_array_elements(s.findings) f
+      where s.findings @> '[{"rule": "unlogged"}]' and f ->> 'rule' = 'unlogged' and not (${LEFT})
+      order by (f ->> 'toAt')::float8 desc, p.tag_key limit ${TODAY_LIMIT}`,
+    [timestamp(now)],
   );
 }
 

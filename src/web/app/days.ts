@@ -7,6 +7,13 @@ export function dayOf(at: Instant): string {
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
 }
 
+/** A moment as a date-and-time field holds it, to the minute. */
+export function localMinute(at: Instant): string {
+  const date = new Date(at);
+  const two = (value: number) => String(value).padStart(2, '0');
+  return `${dayOf(at)}T${two(date.getHours())}:${two(date.getMinutes())}`;
+}
+
 /** When a day of a date field begins, so many days on; NaN for a field that holds no day. */
 export function startOfDay(day: string, later = 0): Instant {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(day);

@@ -2,7 +2,6 @@ import { useRef } from 'react';
 import type { PackRow, PackTypeAnswer, RoundDetails } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import { lettersFor } from '../../core/inspection';
-import type { RecordBody } from '../../core/record';
 import { ROUND_OCCASION, stopsLooking, unusual } from '../../core/rounds';
 import type { RowOutcome } from '../../core/rounds';
 import { plural, unusualQuestion, whenWords } from '../../core/wording';
@@ -12,9 +11,10 @@ import { TextField } from '../kit/fields';
 import { useBenchC } from './LoadFields';
 import { LookedAt } from './LookedAt';
 import type { RoundAction } from './roundDraft';
-import { baselineMeans, rowBodies, rowMeans, seenBodies } from './rowDraft';
-import type { RowDraft } from './rowDraft';
+import { baselineMeans, rowBodies, rowMeans, seenBodies, toldFlight } from './rowDraft';
+import type { RowBody, RowDraft } from './rowDraft';
 import { RowField } from './RowField';
+import { readingOf, RowUse, SwellingFields, unexplainedIn } from './RowUse';
 import { RowVerdict } from './RowVerdict';
 import { useJudging } from './useJudging';
 import type { RowView } from './useRound';
@@ -29,9 +29,9 @@ export interface EntryProps {
   readonly problem: string | null;
   readonly dispatch: (action: RoundAction) => void;
   readonly onMove: (by: 1 | -1) => void;
-  readonly onKeep: (bodies: readonly RecordBody[], outcome: RowOutcome, reason: string | null) => void;
+  readonly onKeep: (bodies: readonly RowBody[], outcome: RowOutcome, reason: string | null) => void;
   /** Keeps records and stays with the row, which is not ended by them. */
-  readonly onStay: (bodies: readonly RecordBody[]) => void;
+  readonly onStay: (bodies: readonly RowBody[]) => void;
 }
 
 const NO_ITEMS = [] as const;
@@ -51,7 +51,11 @@ export function RowEntry(props: EntryProps) {
   const receipt = round.kind === 'receipt';
   const measured = receipt ? baselineMeans(draft, type.series) : { baseline: null, errors: null };
   const stops = stopsLooking(items, draft.marks);
-  const bodies = rowBodies(round, draft, items, volts, measured.baseline, instrument, benchC);
+  const flight = toldFlight(draft, rules.restMinutes);
+  const bodies: readonly RowBody[] = [
+    ...(flight.body ? [flight.body] : []),
+    ...rowBodies(round, draft, items, volts, measured.baseline, instrument, benchC),
+  ];
   const saysMore = volts !== null || Object.keys(draft.marks).length > 0;
   const view = judge(saysMore ? bodies : NO_ITEMS);
 
@@ -73,7 +77,7 @@ export function RowEntry(props: EntryProps) {
       return onKeep(seenBodies(round, draft, rules.checklists, type, instrument), 'skipped', means.reason);
     const asks = finished ? question() : null;
     const repeated = asks !== null && draft.asked === asks;
-    if (!finished || measured.errors || photos.needed.length > 0)
+    if (!finished || measured.errors || flight.error || photos.needed.length > 0)
       return dispatch({ type: 'typed', packId: row.packId, part: { pressed: true } });
     if (asks && !repeated) return dispatch({ type: 'typed', packId: row.packId, part: { asked: asks } });
     onKeep(bodies, stops ? 'stopped' : 'done', null);
@@ -138,6 +142,14 @@ export function RowEntry(props: EntryProps) {
               />
             </div>
           )}
+          <RowUse
+            pack={pack}
+            draft={draft}
+            change={change}
+            error={flight.error}
+            unexplained={unexplainedIn(judge(volts ? [readingOf(volts)] : NO_ITEMS))}
+            onEnter={enter}
+          />
           <LookedAt
             packId={row.packId}
             items={items}
@@ -145,6 +157,9 @@ export function RowEntry(props: EntryProps) {
             marks={draft.marks}
             dispatch={dispatch}
           />
+          {!receipt && (draft.marks.swelling?.answer ?? 'ok') !== 'ok' && (
+            <SwellingFields draft={draft} change={change} onEnter={enter} />
+          )}
         </div>
         <RowVerdict view={view} typed={saysMore} rules={rules} fliesAt={round.fliesAt} />
       </div>

@@ -1,9 +1,9 @@
 import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { Instant } from '../../core/measure';
-import type { RecordBody } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import type { KnownPack } from '../domain/histories';
 import type { Outgoing } from '../app/outbox';
+import type { RowBody } from './rowDraft';
 import { packView, provisional, withWaiting } from '../domain/packView';
 import type { PackView } from '../domain/packView';
 
@@ -12,7 +12,7 @@ export function judgeRow(
   packId: PackId,
   known: KnownPack,
   waiting: readonly Outgoing[],
-  typed: readonly RecordBody[],
+  typed: readonly RowBody[],
   by: PersonId,
   rules: HouseRules,
   now: Instant,
@@ -20,11 +20,11 @@ export function judgeRow(
   const kept = withWaiting({ id: packId, records: known.records }, waiting, now);
   const records = [
     ...kept,
-    ...typed.map((body, i) => {
+    ...typed.map(({ endedMsAgo = 0, ...body }, i) => {
       const draft = {
         ...body,
         id: `ffffffff-ffff-7fff-bfff-${String(i).padStart(12, '0')}` as RecordId,
-        at: now,
+        at: now - endedMsAgo,
       };
       return provisional({ id: packId }, draft, by, kept.length + 1 + i, now);
     }),

@@ -5,7 +5,16 @@ import { aRow, PLACE_ID, REGISTER } from '../testing/rows';
 import { gathered, roundTitle } from './gathering';
 import { neighbour, nextOpen, NOTHING_TYPED, putAway, roundDraftAfter, rowOf, usualInto } from './roundDraft';
 import type { RoundAction } from './roundDraft';
-import { baselineMeans, BLANK_ROW, isTyped, rowBodies, rowMeans, rowRecords, seenBodies } from './rowDraft';
+import {
+  baselineMeans,
+  BLANK_ROW,
+  isTyped,
+  rowBodies,
+  rowMeans,
+  rowRecords,
+  seenBodies,
+  toldFlight,
+} from './rowDraft';
 
 const hexacopter = REGISTER.types[0]!;
 const a = 'a' as PackId;
@@ -282,5 +291,52 @@ describe('where a worked pack is put', () => {
 
   it('a hand’s choice is kept with what it typed', () => {
     expect(roundDraftAfter(NOTHING_TYPED, { type: 'puts into', into: 'stays' }).into).toBe('stays');
+  });
+});
+
+describe('a flight told with the row', () => {
+  it('is nothing until somebody says something, and names nobody who was not named', () => {
+    expect(toldFlight(BLANK_ROW, 30)).toEqual({ body: null, error: null });
+    expect(toldFlight({ ...BLANK_ROW, minutes: '12:30' }, 30).body?.payload).toMatchObject({
+      pilotId: null,
+      flownBy: 'nobody named',
+      minutes: 12.5,
+    });
+    expect(toldFlight({ ...BLANK_ROW, pilotId: 'bram' }, 30).body?.payload).toMatchObject({
+      pilotId: 'bram',
+      minutes: null,
+    });
+    expect(toldFlight({ ...BLANK_ROW, minutes: 'long' }, 30)).toMatchObject({
+      body: null,
+      error: expect.stringContaining('minutes'),
+    });
+  });
+
+  it('ended before the rest that the reading beside it claims', () => {
+    const at = Date.UTC(2026, 2, 2, 19, 0);
+    const told = (settling: boolean) => {
+      const { body } = toldFlight({ ...BLANK_ROW, minutes: '10', settling }, 30);
+      const note = { kind: 'note', payload: { text: 'x' }, supersedes: null } as const;
+      return rowRecords([body!, note], at, () => 'id').map((record) => (at - record.at) / 60_000);
+    };
+    expect(Math.round(told(false)[0]!)).toBe(31);
+    expect(Math.round(told(true)[0]!)).toBe(1);
+    expect(
+      rowRecords([toldFlight({ ...BLANK_ROW, minutes: '10' }, 30).body!], at, () => 'id')[0],
+    ).not.toHaveProperty('endedMsAgo');
+  });
+
+  it('a pack that has not rested is written down as settling', () => {
+    const means = rowMeans('384 383 385 384 384 384', hexacopter);
+    const volts = means.kind === 'volts' ? means.volts : null;
+    const [reading] = rowBodies(
+      { kind: 'free', checklist: false },
+      { ...BLANK_ROW, settling: true },
+      [],
+      volts,
+      null,
+      null,
+    );
+    expect(reading?.payload).toMatchObject({ condition: 'settling' });
   });
 });

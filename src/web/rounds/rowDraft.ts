@@ -1,7 +1,9 @@
 import type { InstrumentAnswer, PackTypeAnswer, RoundAnswer } from '../../contract';
 import type { ChecklistItem, Checklists, Marks, Swelling } from '../../core/inspection';
-import type { Instant, RecordId } from '../../core/measure';
-import { parseFigure, parseFigures, parseVolts } from '../../core/reading';
+import { MINUTE_MS } from '../../core/measure';
+import type { Instant, PersonId, RecordId } from '../../core/measure';
+import { parseFigure, parseFigures, parseMinutes, parseVolts } from '../../core/reading';
+import { BLANK_FLIGHT } from '../../core/record';
 import type { RecordBody, RecordDraft, ReadVolts } from '../../core/record';
 import { ROUND_OCCASION } from '../../core/rounds';
 import { plural, voltsRefusalSentence } from '../../core/wording';
@@ -18,6 +20,11 @@ export interface RowDraft {
   readonly resistances: string;
   readonly thickness: string;
   readonly mass: string;
+  /** The pack was used a moment ago: what it reads is not rested. */
+  readonly settling: boolean;
+  /** Who flew it, and for how long, where the cells say that somebody did and nobody wrote it down. */
+  readonly pilotId: string;
+  readonly minutes: string;
   /** The question that was asked about exactly this text; Enter on it again means yes. */
   readonly asked: string | null;
   /** Enter was pressed on something unfinished, which is now named. */
@@ -32,6 +39,9 @@ export const BLANK_ROW: RowDraft = {
   resistances: '',
   thickness: '',
   mass: '',
+  settling: false,
+  pilotId: '',
+  minutes: '',
   asked: null,
   pressed: false,
 };
@@ -103,6 +113,31 @@ export function baselineMeans(draft: RowDraft, series: number): BaselineMeans {
   };
 }
 
+/** A record of a row; a flight that is told afterwards ended so long before the row was worked. */
+export type RowBody = RecordBody & { readonly endedMsAgo?: number };
+
+/** A flight told at the bench ended before the rest that a rested reading claims. */
+const BEFORE_REST_MS = MINUTE_MS;
+
+/** The flight that was told with a row; null where none was, and why not where what was typed is no figure. */
+export function toldFlight(
+  { pilotId = '', minutes = '', settling }: RowDraft,
+  restMinutes: number,
+): { readonly body: RowBody | null; readonly error: string | null } {
+  const typed = parseMinutes(minutes);
+  if (typed.outcome === 'refused') return { body: null, error: 'Type minutes, or 12:30.' };
+  if (pilotId === '' && typed.outcome === 'empty') return { body: null, error: null };
+  const payload = {
+    ...BLANK_FLIGHT,
+    pilotId: (pilotId || null) as PersonId | null,
+    ...(pilotId === '' ? { flownBy: 'nobody named' } : {}),
+    minutes: typed.outcome === 'figure' ? typed.value : null,
+    remarks: 'Told at the bench.',
+  };
+  const endedMsAgo = (settling ? 0 : restMinutes * MINUTE_MS) + BEFORE_REST_MS;
+  return { body: { kind: 'flight', payload, supersedes: null, endedMsAgo }, error: null };
+}
+
 /**
  * What a row writes into the ledger: how it was looked over, what it reads, and of a new pack its baseline.
  * @param benchC how warm the bench is, and so the packs that lie on it
@@ -120,11 +155,18 @@ export function rowBodies(
   const bodies: RecordBody[] = [];
   if (occasion && round.checklist && items.length > 0) {
     const { marks, swelling } = draft;
-    const { thicknessMm = null, massG = null } = baseline ?? {};
+    const thickness = parseFigure(draft.thickness);
+    const thicker = thickness.outcome === 'figure' && thickness.value > 0 ? thickness.value : null;
+    const { thicknessMm = thicker, massG = null } = baseline ?? {};
     const payload = inspectionOf(occasion, items, { marks, swelling, thicknessMm, massG, remarks: null });
     bodies.push({ kind: 'inspection', payload, supersedes: null });
   }
-  if (volts) bodies.push({ kind: 'reading', payload: plainReading(volts, instrument), supersedes: null });
+  if (volts)
+    bodies.push({
+      kind: 'reading',
+      payload: plainReading(volts, instrument, draft.settling ? 'settling' : 'rested'),
+      supersedes: null,
+    });
   for (const irMilliohm of baseline?.resistances ?? []) {
     const payload = {
       irMilliohm,
@@ -160,18 +202,22 @@ export function seenBodies(
 /** Whether a row holds anything a hand typed or marked and nobody has saved. */
 export function isTyped(draft: RowDraft | undefined): boolean {
   if (!draft) return false;
-  const { text, resistances, thickness, mass, marks } = draft;
+  const { text, resistances, thickness, mass, minutes = '', marks } = draft;
   const marked = Object.values(marks).some(
     ({ answer, note, photoIds }) => answer !== 'ok' || note !== '' || photoIds.length > 0,
   );
-  return marked || [text, resistances, thickness, mass].some((typed) => typed.trim() !== '');
+  return marked || [text, resistances, thickness, mass, minutes].some((typed) => typed.trim() !== '');
 }
 
 /** The records of a row at this moment. Several of one kind follow each other by a millisecond, so that their order stays. */
 export function rowRecords(
-  bodies: readonly RecordBody[],
+  bodies: readonly RowBody[],
   at: Instant,
   newId: () => string,
 ): readonly RecordDraft[] {
-  return bodies.map((body, i) => ({ ...body, id: newId() as RecordId, at: at - (bodies.length - 1 - i) }));
+  return bodies.map(({ endedMsAgo = 0, ...body }, i) => ({
+    ...body,
+    id: newId() as RecordId,
+    at: at - endedMsAgo - (bodies.length - 1 - i),
+  }));
 }

@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import type { InstrumentAnswer } from '../../contract';
-import type { RecordBody } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import type { PackId } from '../../core/measure';
 import type { Reader } from '../../core/wording';
@@ -13,6 +12,7 @@ import { usePerson } from '../domain/Person';
 import { useRegister } from '../app/queries';
 import { LAST_INSTRUMENT } from '../domain/typedReading';
 import { judgeRow } from './judge';
+import type { RowBody } from './rowDraft';
 
 interface Judging {
   readonly rules: HouseRules;
@@ -22,7 +22,7 @@ interface Judging {
   /** What stands, whatever is being typed. */
   readonly before: PackView;
   /** What is said with these records as well. */
-  readonly judge: (typed: readonly RecordBody[]) => PackView;
+  readonly judge: (typed: readonly RowBody[]) => PackView;
   readonly nameOf: (person: string | null) => string;
 }
 
@@ -32,7 +32,7 @@ export function useLastInstrument(): InstrumentAnswer | null {
   return useRegister().data?.instruments.find(({ name }) => name === last) ?? null;
 }
 
-const NOTHING: readonly RecordBody[] = [];
+const NOTHING: readonly RowBody[] = [];
 
 /** What a row of a round needs to say what Malle thinks of it. */
 export function useJudging(packId: PackId, known: KnownPack): Judging {

@@ -1,17 +1,17 @@
 import { v7 as newId } from 'uuid';
 import type { RoundDetails } from '../../contract';
 import type { PackId } from '../../core/measure';
-import type { RecordBody } from '../../core/record';
 import type { RowOutcome } from '../../core/rounds';
 import { currentTime } from '../app/clock';
 import { handIn } from '../app/outbox';
 import { usePerson } from '../domain/Person';
 import { rowRecords } from './rowDraft';
+import type { RowBody } from './rowDraft';
 
 /** Why a row was not taken, field by field, in words. */
 export type KeepRow = (
   packId: PackId,
-  bodies: readonly RecordBody[],
+  bodies: readonly RowBody[],
   outcome: RowOutcome | null,
   reason: string | null,
 ) => Promise<string | null>;

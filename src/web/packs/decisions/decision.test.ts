@@ -27,7 +27,7 @@ describe('what speaks for a pack', () => {
   });
 
   it('is said with its figure and its line', () => {
-    expect(inFavour({ measures: [measure(92, {})] })[0]).toMatch(/92.*watched from.*80/);
+    expect(inFavour({ measures: [measure(92, {})] })[0]).toMatch(/92.*caution from.*80/);
   });
 });
 

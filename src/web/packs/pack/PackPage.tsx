@@ -40,9 +40,9 @@ function LoadedPack({ pack, type, register }: PackInHand) {
   const judgingRules = judgedBy ? { ...PRESET_RULES[judgedBy], checklists: rules.checklists } : rules;
   const view = packView(factsOf(pack, type, register), records, judgingRules, now);
   const location = useLocation();
-  const state = location.state as { step?: StepKind; calledBy?: string } | null;
+  const state = location.state as { step?: StepKind; entry?: FormKind; calledBy?: string } | null;
   const [entry, setEntry] = useState<FormKind>(
-    state?.step ? (ENTRY_OF_STEP[state.step] ?? 'reading') : 'reading',
+    state?.entry ?? (state?.step ? (ENTRY_OF_STEP[state.step] ?? 'reading') : 'reading'),
   );
   const field = useRef<HTMLInputElement>(null);
   useEntryKeys(setEntry, field);

@@ -56,7 +56,9 @@ export function useEntryForm<Draft extends object, Body extends RecordBody>({
   fields,
 }: EntrySpec<Draft, Body>): EntryForm<Draft> {
   type Field = keyof Draft & string;
-  const [draft, setDraft, clear] = useDraft<Draft>(`${kind}.${pack.id}`, empty);
+  const [stored, setDraft, clear] = useDraft<Partial<Draft>>(`${kind}.${pack.id}`, empty);
+  // A page that leads here may have begun it with what it knows.
+  const draft: Draft = stored === empty ? empty : { ...empty, ...stored };
   const [asked, setAsked] = useState(false);
   const { hand, busy, problems } = useHandIn(pack);
   const [questions, setQuestions] = useState<readonly OddFigure[]>([]);
