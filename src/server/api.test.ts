@@ -280,6 +280,7 @@ const CALLS: Calls = {
     body: { reason: 'The wrong file.' },
   }),
   'GET /exports/:table.csv': () => ({ params: { table: 'readings' }, query: period }),
+  'GET /exports/:table.pdf': () => ({ params: { table: 'packs' }, query: period }),
   'GET /packs/:id/life.csv': () => ({ params: { id: pack.id } }),
   'GET /packs/:id/life.pdf': () => ({ params: { id: pack.id } }),
   'GET /archive': () => ({}),

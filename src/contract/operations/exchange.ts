@@ -5,6 +5,14 @@ import { importEnd, importForm, importPacks, importRecords, keyForm, takeBack } 
 import type { Operations } from './operation';
 import { decimalMark, print, readerZone } from './query';
 
+/** Of what happened, when; packs and holds are as they stand now. */
+const listPeriod = z.object({
+  from: z.coerce.number().int().optional(),
+  to: z.coerce.number().int().optional(),
+  zone: readerZone,
+  decimals: decimalMark,
+});
+
 export const exchangeOperations = {
   'GET /imports': {
     summary: 'What was brought in from files, the latest first.',
@@ -43,15 +51,16 @@ export const exchangeOperations = {
     answer: takenBackAnswer,
   },
   'GET /exports/:table.csv': {
-    summary: 'The packs, or all readings, charges or flights, for a spreadsheet.',
+    summary: 'A list for a spreadsheet: packs, holds, readings, charges, flights, inspections or incidents.',
     action: 'register.read',
-    query: z.object({
-      from: z.coerce.number().int().optional(),
-      to: z.coerce.number().int().optional(),
-      zone: readerZone,
-      decimals: decimalMark,
-    }),
+    query: listPeriod,
     answer: 'text/csv; charset=utf-8',
+  },
+  'GET /exports/:table.pdf': {
+    summary: 'The same list on paper.',
+    action: 'register.read',
+    query: listPeriod,
+    answer: 'application/pdf',
   },
   'GET /packs/:id/life.csv': {
     summary: 'A pack’s whole ledger for a spreadsheet, one line a record.',

@@ -11,6 +11,12 @@ const period = z
     from: z.coerce.number().int(),
     to: z.coerce.number().int(),
     type: z.uuid('This is not an id.').optional(),
+    person: z
+      .uuid('This is not an id.')
+      .optional()
+      .describe('In whose hands it lay, who flew, who reported.'),
+    place: z.uuid('This is not an id.').optional().describe('Where it lay.'),
+    craft: z.string().max(60).optional().describe('What it was flown on.'),
     asOf: z.coerce.number().int().optional(),
     zone: readerZone,
     decimals: decimalMark,

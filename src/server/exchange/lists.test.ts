@@ -4,7 +4,16 @@ import type { PackDetails } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
 import { BLANK_CHARGE, BLANK_FLIGHT } from '../../core/record';
 import { pdfText } from '../testing/pdfText';
-import { addPack, addType, NOW, openTestApp, readingBody, recordBody } from '../testing/testApp';
+import {
+  addPack,
+  addType,
+  incidentBody,
+  inspectionPayload,
+  NOW,
+  openTestApp,
+  readingBody,
+  recordBody,
+} from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -87,4 +96,30 @@ it('a pack’s whole life: every record as written, with what corrected it', asy
   const { body } = await custodian.get(`/api/packs/${pack.id}/life.pdf`).buffer(true).expect(200);
   const text = pdfText(body as Buffer);
   for (const words of ['LS-1', 'Old Jan', 'corrected by no. 6', 'Misread']) expect(text).toContain(words);
+});
+
+it('has holds, inspections and incidents too, and every list on paper', async () => {
+  const incident = incidentBody([pack.id], { place: 'North dyke', what: 'It fell.' });
+  await custodian.post('/api/incidents').send(incident).expect(201);
+  const look = recordBody('inspection', inspectionPayload({ occasion: 'after-crash' }), NOW);
+  await custodian
+    .post('/api/records')
+    .send({ packId: pack.id, records: [look] })
+    .expect(201);
+  expect(await table('/exports/incidents.csv')).toMatchObject([
+    { Kind: 'Crash or drop', Packs: 'LS-1', Place: 'North dyke', 'Reported by': 'The custodian', Closed: '' },
+  ]);
+  expect(await table('/exports/holds.csv')).toMatchObject([
+    { Tag: 'LS-1', Verdict: 'hold', Because: expect.stringContaining('Crash or drop') },
+  ]);
+  expect(await table('/exports/inspections.csv')).toMatchObject([
+    { Occasion: 'after a crash or drop', Found: 'all in order' },
+  ]);
+  for (const name of ['packs', 'holds', 'readings', 'charges', 'flights', 'inspections', 'incidents']) {
+    const { body } = await custodian.get(`/api/exports/${name}.pdf`).buffer(true).expect(200);
+    expect(pdfText(body as Buffer)).toContain('LS-1');
+  }
+  const { body } = await custodian.get(`/api/incidents/${incident.id}/report.pdf`).buffer(true).expect(200);
+  for (const words of ['Crash or drop', 'North dyke', 'It fell.', 'LS-1', 'The custodian', 'not named yet'])
+    expect(pdfText(body as Buffer)).toContain(words);
 });

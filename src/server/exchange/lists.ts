@@ -1,14 +1,24 @@
-import type { Instant, PackId } from '../../core/measure';
+import { DAY_MS } from '../../core/measure';
+import type { Instant, PackId, PersonId } from '../../core/measure';
 import type { Names, RecordLine } from '../../core/wording';
-import { KIND_WORDS, VERDICT_WORDS, recordLine } from '../../core/wording';
+import {
+  CAUSE_WORDS,
+  INCIDENT_WORDS,
+  KIND_WORDS,
+  OCCASION_WORDS,
+  VERDICT_WORDS,
+  recordLine,
+  sentence,
+} from '../../core/wording';
 import { CHEMISTRY } from '../../core/chemistry';
 import { cellsLabel } from '../../core/pack';
 import type { PackTypeFacts } from '../../core/pack';
 import { effectiveRecords, latestCorrections } from '../../core/record';
 import type { CorrectionRecord, EffectiveRecord, PackRecord } from '../../core/record';
-import type { Verdict } from '../../core/assess';
+import type { Finding, Verdict } from '../../core/assess';
+import type { Cause, IncidentKind } from '../../core/incident';
 import { recordsOfMany } from '../ledger';
-import { timestamp } from '../platform/columns';
+import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { isoDay, isoTime } from '../platform/paper';
 
@@ -25,13 +35,25 @@ export interface List {
   readonly rows: readonly (readonly Cell[])[];
 }
 
-export const LISTS = ['packs', 'readings', 'charges', 'flights'] as const;
+export const LISTS = [
+  'packs',
+  'holds',
+  'readings',
+  'charges',
+  'flights',
+  'inspections',
+  'incidents',
+] as const;
 export type ListName = (typeof LISTS)[number];
 
 /** One list of the register for a spreadsheet. Packs are all there are; what happened is of a period. */
 export async function listOf(em: Entities, name: ListName, asked: ListAsked): Promise<List> {
   if (name === 'packs') return packList(em, asked);
-  const kind = ({ readings: 'reading', charges: 'charge', flights: 'flight' } as const)[name];
+  if (name === 'holds') return holdList(em, asked);
+  if (name === 'incidents') return incidentList(em, asked);
+  const kind = (
+    { readings: 'reading', charges: 'charge', flights: 'flight', inspections: 'inspection' } as const
+  )[name];
   const rows: Cell[][] = [];
   const { person } = await namesIn(em, asked.zone);
   const packs: { id: PackId; tag: string }[] = await em.execute(
@@ -89,13 +111,14 @@ const TITLES = {
     'Outside (°C)',
     'Remarks',
   ],
+  inspection: ['Occasion', 'Found', 'Swelling', 'Thickness (mm)', 'Mass (g)', 'Remarks'],
 } as const;
 
 const inVolts = (mv: number) => mv / 1000;
 const joined = (cellsMv: readonly number[] | null) =>
   cellsMv ? cellsMv.map((mv) => (mv / 1000).toFixed(3)).join(' ') : null;
 
-type Told = Extract<EffectiveRecord, { kind: 'reading' | 'charge' | 'flight' }>;
+type Told = Extract<EffectiveRecord, { kind: 'reading' | 'charge' | 'flight' | 'inspection' }>;
 
 function isTold(record: EffectiveRecord): record is Told {
   return record.kind in TITLES;
@@ -154,9 +177,100 @@ function figures(record: Told, person: Names['person']): readonly Cell[] {
         remarks,
       ];
     }
+    case 'inspection': {
+      const { occasion, items, swelling, thicknessMm, massG, remarks } = record.payload;
+      const told = items
+        .filter(({ answer }) => answer !== 'ok')
+        .map(({ asks, answer, note }) => `${answer}: ${asks}${note ? `, ${note}` : ''}`);
+      return [
+        OCCASION_WORDS[occasion],
+        told.join('; ') || 'all in order',
+        swelling,
+        thicknessMm,
+        massG,
+        remarks,
+      ];
+    }
     default:
       return record satisfies never;
   }
+}
+
+/** Every pack out of use, the oldest first. */
+async function holdList(em: Entities, { now, zone }: ListAsked): Promise<List> {
+  const rows: {
+    tag: string;
+    type: string;
+    verdict: Verdict;
+    findings: readonly Finding[];
+    outSince: number;
+    place: string | null;
+  }[] = await em.execute(
+    `select p.tag, t.name as type, s.verdict, s.findings, ${asInstant('s.out_since')} as "outSince", l.name as place
+         from pack_state_at(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id
+         left join place l on l.id = s.place_id
+        where s.out_since is not null and s.verdict in ('hold', 'retire-advised') order by s.out_since, p.tag_key`,
+    [timestamp(now)],
+  );
+  return {
+    titles: ['Tag', 'Type', 'Verdict', 'Because', 'Out of use since', 'Days', 'Place'],
+    rows: rows.map(({ tag, type, verdict, findings, outSince, place }) => [
+      tag,
+      type,
+      VERDICT_WORDS[verdict],
+      findings[0] ? sentence(findings[0], { now, zone }) : null,
+      isoTime(outSince, zone),
+      Math.round((now - outSince) / (DAY_MS / 10)) / 10,
+      place,
+    ]),
+  };
+}
+
+/** The incidents of a period, the latest first. */
+async function incidentList(em: Entities, { from, to, zone }: ListAsked): Promise<List> {
+  const { person } = await namesIn(em, zone);
+  const rows: {
+    kind: IncidentKind;
+    at: number;
+    by: PersonId;
+    place: string | null;
+    what: string | null;
+    cause: Cause | null;
+    openTasks: number;
+    closedAt: number | null;
+    packs: string;
+  }[] = await em.execute(
+    `select i.kind, ${asInstant('i.at')} as at, i.by, i.place, i.what, i.cause, i.open_tasks as "openTasks",
+            ${asInstant('i.closed_at')} as "closedAt",
+            coalesce((select string_agg(p.tag, ' ' order by p.tag_key) from incident_pack n join pack p on p.id = n.pack_id
+               where n.incident_id = i.id), '') as packs
+       from incident i where i.at >= ? and i.at < ? order by i.at desc`,
+    [timestamp(from), timestamp(to)],
+  );
+  return {
+    titles: [
+      'Time',
+      'Kind',
+      'Packs',
+      'Place',
+      'What happened',
+      'Cause',
+      'Reported by',
+      'Follow-ups open',
+      'Closed',
+    ],
+    rows: rows.map(({ kind, at, by, place, what, cause, openTasks, closedAt, packs }) => [
+      isoTime(at, zone),
+      INCIDENT_WORDS[kind].name,
+      packs,
+      place,
+      what,
+      cause && CAUSE_WORDS[cause],
+      person(by),
+      openTasks,
+      closedAt === null ? null : isoTime(closedAt, zone),
+    ]),
+  };
 }
 
 async function packList(em: Entities, { now, zone }: ListAsked): Promise<List> {

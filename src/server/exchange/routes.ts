@@ -6,14 +6,13 @@ import { Pack } from '../packs';
 import { csv } from '../platform/csv';
 import { file } from '../platform/file';
 import { idParam, rawRoute, route } from '../platform/http';
-import type { Api } from '../platform/http';
+import type { Api, Asked } from '../platform/http';
 import { isoDay } from '../platform/paper';
 import { Refused } from '../platform/problems';
 import { whileAsked } from '../platform/progress';
 import { beginImport, endImport, imports, takeImportBack, takePacks, takeRecords } from './imports';
-import { lifePdf } from './lifeOnPaper';
+import { lifePdf, listPdf } from './onPaper';
 import { LISTS, lifeOf, listOf, namesIn } from './lists';
-import type { ListName } from './lists';
 import { readArchive } from './readArchive';
 import { writePack, writeRegister } from './writeArchive';
 
@@ -36,13 +35,22 @@ export function exchangeRoutes(api: Api): Router {
     takeImportBack(em, importId(params), body.reason, person, now),
   );
 
-  route(router, api, 'GET /exports/:table.csv', async ({ em, params, query, now }) => {
+  const listed = async ({ em, params, query, now }: ListRequest) => {
     const name = LISTS.find((one) => one === params.table);
     if (!name)
       throw new Refused('not-found', { detail: `There is no such list. There are: ${LISTS.join(', ')}.` });
-    const { from = 0, to = now + DAY_MS, zone, decimals } = query;
-    const { titles, rows } = await listOf(em, name satisfies ListName, { from, to, zone, now });
-    return file(`${name}.csv`, csv(titles, rows, decimals));
+    // PostgreSQL knows no moment before its calendar begins; nothing here happened before the year 2000.
+    const from = Math.max(query.from ?? 0, EARLIEST);
+    const to = Math.min(query.to ?? now + DAY_MS, now + DAY_MS);
+    return { name, list: await listOf(em, name, { from, to, zone: query.zone, now }) };
+  };
+  route(router, api, 'GET /exports/:table.csv', async (asked) => {
+    const { name, list } = await listed(asked);
+    return file(`${name}.csv`, csv(list.titles, list.rows, asked.query.decimals));
+  });
+  route(router, api, 'GET /exports/:table.pdf', async (asked) => {
+    const { name, list } = await listed(asked);
+    return file(`${name}.pdf`, await listPdf(name, list));
   });
   route(router, api, 'GET /packs/:id/life.csv', async ({ em, params, query: { zone, decimals } }) => {
     const { pack, records } = await ledgerOf(em, idParam<PackId>(params));
@@ -69,6 +77,11 @@ export function exchangeRoutes(api: Api): Router {
   route(router, api, 'PUT /archive', ({ em, req }) => readArchive(em, req));
   return router;
 }
+
+/** What a list is asked by, on screen or on paper. */
+type ListRequest = Pick<Asked<'GET /exports/:table.csv'>, 'em' | 'params' | 'query' | 'now'>;
+
+const EARLIEST = Date.UTC(2000, 0, 1);
 
 async function ledgerOf(em: Parameters<typeof recordsOf>[0], id: PackId) {
   const pack = await em.findOne(Pack, { id });

@@ -1,6 +1,7 @@
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, ProgressLine, ReportAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
+import { BLANK_FLIGHT } from '../../core/record';
 import {
   addPack,
   addType,
@@ -93,6 +94,35 @@ it('is of the period and the type that were asked for', async () => {
   await custodian.get(`/api/reports?from=${START}&to=${NOW}&zone=Nowhere`).expect(422);
 });
 
+it('counts flights by person and craft, and is narrowed to one of either', async () => {
+  const type = await addType(custodian);
+  const flown = await addPack(custodian, type.id, 'RP-3', { receivedAt: START });
+  const flight = (day: number, more: object) =>
+    recordBody('flight', { ...BLANK_FLIGHT, minutes: 30, usedMah: 1500, ...more }, START + day * DAY_MS);
+  const landed = (mv: number) => ({
+    volts: { of: 'cells', cellsMv: [mv, mv + 100, mv + 100, mv + 100] },
+    condition: 'loaded',
+  });
+  await write(
+    flown.id,
+    flight(1, { pilotId: test.people.pilot, craft: 'Kite', landing: landed(3300) }),
+    flight(2, { pilotId: test.people.pilot, craft: 'kite', landing: landed(3700) }),
+    flight(3, { craft: 'Hexa' }),
+    flight(4, { flownBy: 'Old Jan', craft: 'Hexa' }),
+  );
+  const { flights } = await report();
+  expect(flights).toEqual([
+    ['The pilot', 'Kite', 2, 1, 3, 2, 1],
+    ['The custodian', 'Hexa', 1, 0.5, 1.5, 0, 0],
+    ['Old Jan', 'Hexa', 1, 0.5, 1.5, 0, 0],
+  ]);
+  expect((await report({ person: test.people.pilot })).flights).toHaveLength(1);
+  expect((await report({ craft: ' HEXA ' })).flights).toHaveLength(2);
+  const held = await report({ person: test.people.pilot });
+  expect(held.storage!.at(-1)!.slice(2, 6)).toEqual([0, 0, 0, 0]);
+  expect(held.incidents).toEqual([]);
+});
+
 it('is exported table by table, and printed', async () => {
   const query = `from=${START}&to=${NOW}&zone=UTC`;
   const { text } = await custodian.get(`/api/reports/holds.csv?${query}&decimals=comma`).expect(200);
@@ -117,7 +147,7 @@ it('tells how far it is, and then answers; what was on screen is exported as it 
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line) as ProgressLine<ReportAnswer>);
-  expect(lines[0]).toEqual({ done: 0, of: 2 });
+  expect(lines[0]).toEqual({ done: 0, of: 3 });
   const last = lines.at(-1)!;
   const { asOf } = 'answer' in last ? last.answer : { asOf: null };
   expect(asOf).toBe(NOW);
@@ -137,7 +167,7 @@ it('tells how far it is, and then answers; what was on screen is exported as it 
 
 it('stops when nobody waits for it', async () => {
   const underWay = { told: () => undefined, signal: AbortSignal.abort(new Error('gone')) };
-  const asked = { from: START, to: NOW, typeId: null };
+  const asked = { from: START, to: NOW, typeId: null, personId: null, placeId: null, craft: null };
   const made = reportOf(test.app.database.entities(), asked, { now: NOW, zone: 'UTC' }, underWay);
   await expect(made).rejects.toThrow('gone');
 });

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { Response } from 'express';
 import type { ReportAnswer, ReportTable } from '../../contract';
-import type { Instant, PackTypeId } from '../../core/measure';
+import type { Instant, PackTypeId, PersonId, PlaceId } from '../../core/measure';
 import { csv } from '../platform/csv';
 import { sendFile } from '../platform/file';
 import { rawRoute } from '../platform/http';
@@ -34,11 +34,18 @@ export function reportRoutes(api: Api): Router {
     res: Response,
     told: UnderWay['told'] = () => undefined,
   ) => {
-    const { from, to, type, zone, decimals, asOf } = query;
-    const of = JSON.stringify([from, to, type, zone]);
+    const { from, to, type, person, place, craft, zone, decimals, asOf } = query;
+    const of = JSON.stringify([from, to, type, person, place, craft, zone]);
     const known = kept.find(({ of: other, answer }) => other === of && answer.asOf === asOf);
     const reader = { now, zone };
-    const what = { from, to, typeId: (type ?? null) as PackTypeId | null };
+    const what = {
+      from,
+      to,
+      typeId: (type ?? null) as PackTypeId | null,
+      personId: (person ?? null) as PersonId | null,
+      placeId: (place ?? null) as PlaceId | null,
+      craft: craft === undefined || craft.trim() === '' ? null : craft.trim().toLowerCase(),
+    };
     const answer = known?.answer ?? (await report(em, what, reader, { told, signal: whileAsked(res) }));
     if (!known && kept.unshift({ of, answer }) > MOST_KEPT) kept.pop();
     return { answer, reader, decimals };

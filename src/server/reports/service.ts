@@ -7,7 +7,7 @@ import type { Chemistry } from '../../core/chemistry';
 import { ageYears } from '../../core/health';
 import type { Cause, IncidentKind } from '../../core/incident';
 import { DAY_MS } from '../../core/measure';
-import type { Instant, PackId, PackTypeId } from '../../core/measure';
+import type { Instant, PackId, PackTypeId, PersonId, PlaceId } from '../../core/measure';
 import { fold } from '../../core/record';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
@@ -26,12 +26,20 @@ import { allFacts, placeTemperatures, recordsOfMany, rulesInForce } from '../led
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { isoDay } from '../platform/paper';
+import { column, round } from './columns';
+import { countFlights, flightTable } from './flights';
+import type { FlightCounts } from './flights';
 
 /** What a report is about: a period, and all packs or those of one type. */
 export interface ReportAsked {
   readonly from: Instant;
   readonly to: Instant;
   readonly typeId: PackTypeId | null;
+  /** In whose hands packs lay, who flew, who reported; each table is narrowed by what it knows. */
+  readonly personId: PersonId | null;
+  readonly placeId: PlaceId | null;
+  /** In small letters. */
+  readonly craft: string | null;
 }
 
 /** So many packs' ledgers are fetched at once. */
@@ -68,6 +76,7 @@ export async function report(
   const storage = new Map<string, StorageHours & { packs: number }>();
   const holds: PackHold[] = [];
   const retirements: Retirement[] = [];
+  const flights: FlightCounts = new Map();
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
     signal.throwIfAborted();
@@ -90,6 +99,7 @@ export async function report(
       for (const hold of [...endedHolds(history, ledger, rules), ...open])
         if (within(hold, asked)) holds.push({ ...hold, tag, type });
       retirements.push(...retirementOf(history, asked));
+      countFlights(flights, history, rules, asked);
     }
   }
   return {
@@ -98,6 +108,7 @@ export async function report(
     to: asked.to,
     tables: [
       storageTable(storage),
+      flightTable(flights, await peopleNames(em)),
       incidentTable(await incidentCounts(em, asked)),
       holdTable(holds, reader),
       retirementTable(retirements),
@@ -106,10 +117,17 @@ export async function report(
   };
 }
 
-function hoursOf(history: PackHistory, rules: HouseRules, { from, to }: ReportAsked): StorageHours {
+function hoursOf(
+  history: PackHistory,
+  rules: HouseRules,
+  { from, to, personId, placeId }: ReportAsked,
+): StorageHours {
   const { rested } = restedReadings(history, rules);
   const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, to);
-  return storageHours(history, stretches, rules, [from, to]).reduce<StorageHours>(addHours, NO_HOURS);
+  return storageHours(history, stretches, rules, [from, to])
+    .filter((held) => personId === null || held.holderId === personId)
+    .filter((held) => placeId === null || held.placeId === placeId)
+    .reduce<StorageHours>(addHours, NO_HOURS);
 }
 
 function storageTable(storage: ReadonlyMap<string, StorageHours & { packs: number }>): ReportTable {
@@ -154,15 +172,21 @@ interface IncidentCount {
   readonly packs: number;
 }
 
-function incidentCounts(em: Entities, { from, to, typeId }: ReportAsked): Promise<IncidentCount[]> {
+function incidentCounts(
+  em: Entities,
+  { from, to, typeId, personId, craft }: ReportAsked,
+): Promise<IncidentCount[]> {
   return em.execute(
     `select i.kind, i.cause, count(*)::int as count, (count(*) filter (where i.closed_at is null))::int as open,
             coalesce(sum((select count(*) from incident_pack n where n.incident_id = i.id)), 0)::int as packs
        from incident i
       where i.at >= ? and i.at < ? and (?::uuid is null or exists (
         select 1 from incident_pack n join pack p on p.id = n.pack_id where n.incident_id = i.id and p.type_id = ?::uuid))
+        and (?::uuid is null or i.by = ?::uuid)
+        and (?::text is null or exists (select 1 from incident_entry e where e.incident_id = i.id
+          and e.kind = 'reported' and lower(e.payload ->> 'craft') = ?::text))
       group by i.kind, i.cause order by count desc, i.kind`,
-    [timestamp(from), timestamp(to), typeId, typeId],
+    [timestamp(from), timestamp(to), typeId, typeId, personId, personId, craft, craft],
   );
 }
 
@@ -299,10 +323,8 @@ async function recycledTable(em: Entities, asked: ReportAsked, reader: Reader): 
   };
 }
 
-function column(title: string, unit: string | null = null, digits = 0): ReportTable['columns'][number] {
-  return { title, unit, digits };
-}
-
-function round(value: number, digits: number): number {
-  return Math.round(value * 10 ** digits) / 10 ** digits;
+/** What people are called, by their ids. */
+async function peopleNames(em: Entities): Promise<ReadonlyMap<string, string>> {
+  const rows: { id: string; name: string }[] = await em.execute('select id, name from person');
+  return new Map(rows.map(({ id, name }) => [id, name]));
 }

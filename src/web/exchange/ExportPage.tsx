@@ -11,9 +11,12 @@ const LISTS = [
     title: 'Packs',
     says: 'Every pack as it stands now: label facts, place, verdict, charge, clock.',
   },
+  { name: 'holds', title: 'Holds', says: 'Every pack out of use, since when and why.' },
   { name: 'readings', title: 'Readings', says: 'One line a reading, cell by cell.' },
   { name: 'charges', title: 'Charges', says: 'One line a job on a charger.' },
   { name: 'flights', title: 'Flights', says: 'One line a flight, with pilot, craft and what it used.' },
+  { name: 'inspections', title: 'Inspections', says: 'One line an inspection, with what was not in order.' },
+  { name: 'incidents', title: 'Incidents', says: 'One line an incident, with its packs and cause.' },
 ] as const;
 
 const LINK =
@@ -27,21 +30,21 @@ export function ExportPage() {
   const [to, setTo] = useState(() => dayOf(currentTime()));
   const mayAll = useMay('register.export');
   const valid = from === '' || startOfDay(from) < startOfDay(to, 1);
-  const address = (name: string) => {
+  const address = (name: string, ending: 'csv' | 'pdf') => {
     const period =
-      name === 'packs'
+      name === 'packs' || name === 'holds'
         ? {}
         : {
             ...(from ? { from: String(startOfDay(from)) } : {}),
             ...(to ? { to: String(startOfDay(to, 1)) } : {}),
           };
-    return `/api/exports/${name}.csv?${new URLSearchParams({ zone, decimals, ...period }).toString()}`;
+    return `/api/exports/${name}.${ending}?${new URLSearchParams({ zone, decimals, ...period }).toString()}`;
   };
   return (
     <div className="grid max-w-3xl gap-8">
       <section aria-labelledby="lists">
         <h2 id="lists" className="border-b-2 border-ink pb-1">
-          Lists for a spreadsheet
+          Lists
         </h2>
         <div className="my-3 flex flex-wrap items-end gap-4">
           <TextField
@@ -57,7 +60,7 @@ export function ExportPage() {
             value={to}
             onChange={({ target }) => setTo(target.value)}
             error={valid ? undefined : 'The period ends before it begins.'}
-            hint="Of readings, charges and flights."
+            hint="Of what happened; packs and holds stand as they are now."
           />
           <Choice
             label="Decimals"
@@ -75,9 +78,25 @@ export function ExportPage() {
               <span>
                 <b>{title}</b> <span className="text-sm text-faint">{says}</span>
               </span>
-              <a href={valid ? address(name) : undefined} aria-disabled={!valid} download className={LINK}>
-                {title} as CSV
-              </a>
+              <span className="flex gap-4">
+                <a
+                  href={valid ? address(name, 'csv') : undefined}
+                  aria-disabled={!valid}
+                  download
+                  className={LINK}
+                >
+                  {title} as CSV
+                </a>
+                <a
+                  href={valid ? address(name, 'pdf') : undefined}
+                  aria-disabled={!valid}
+                  target="_blank"
+                  rel="noreferrer"
+                  className={LINK}
+                >
+                  on paper
+                </a>
+              </span>
             </li>
           ))}
         </ul>

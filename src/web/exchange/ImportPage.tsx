@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { HISTORY_KINDS } from '../../core/importing';
 import type { ImportKind, Reading, WholeKind } from '../../core/importing';
 import { KIND_WORDS, plural } from '../../core/wording';
+import { saveText } from '../app/saveText';
 import { Button } from '../kit/Button';
 import { Choice, SelectField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
@@ -358,7 +359,12 @@ function Done({
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-4">
         {refusedFile !== '' && (
-          <SaveText text={refusedFile} name={`not taken - ${fileName.replace(/\.\w+$/, '')}.csv`} />
+          <Button
+            weight="main"
+            onClick={() => saveText(refusedFile, `not taken - ${fileName.replace(/\.\w+$/, '')}.csv`)}
+          >
+            Save the lines that did not come in
+          </Button>
         )}
         <Link
           to="/packs"
@@ -377,22 +383,5 @@ function Done({
         </p>
       )}
     </section>
-  );
-}
-
-/** A file made here, saved by a press. */
-function SaveText({ text, name }: { text: string; name: string }) {
-  const save = () => {
-    const address = URL.createObjectURL(new Blob([text], { type: 'text/csv;charset=utf-8' }));
-    const link = document.createElement('a');
-    link.href = address;
-    link.download = name;
-    link.click();
-    URL.revokeObjectURL(address);
-  };
-  return (
-    <Button weight="main" onClick={save}>
-      Save the lines that did not come in
-    </Button>
   );
 }

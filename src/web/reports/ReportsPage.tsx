@@ -6,6 +6,7 @@ import { whenWords } from '../../core/wording';
 import { askWhileTold } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { dayOf, startOfDay } from '../app/days';
+import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { queryClient, useRegister } from '../app/queries';
@@ -35,6 +36,9 @@ function Loaded({ register }: { register: RegisterAnswer }) {
     return { from: dayOf(from), to: dayOf(to - 1) };
   });
   const [type, setType] = useState('');
+  const [person, setPerson] = useState('');
+  const [place, setPlace] = useState('');
+  const [craft, setCraft] = useDraft('reports.craft', '');
   const [decimals, setDecimals] = useState<'point' | 'comma'>('point');
   const period =
     name === 'own' ? { from: startOfDay(own.from), to: startOfDay(own.to, 1) } : periodOf(name, opened);
@@ -44,6 +48,9 @@ function Loaded({ register }: { register: RegisterAnswer }) {
     to: String(period.to),
     zone,
     ...(type && { type }),
+    ...(person && { person }),
+    ...(place && { place }),
+    ...(craft.trim() && { craft: craft.trim() }),
   }).toString();
   const [progress, setProgress] = useState<{ readonly done: number; readonly of: number } | null>(null);
   const queryKey = ['report', query];
@@ -102,6 +109,34 @@ function Loaded({ register }: { register: RegisterAnswer }) {
               </option>
             ))}
           </SelectField>
+        </div>
+        <div className="min-w-40">
+          <SelectField label="Person" value={person} onChange={(event) => setPerson(event.target.value)}>
+            <option value="">everybody</option>
+            {register.people.map(({ id, name: own }) => (
+              <option key={id} value={id}>
+                {own}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        <div className="min-w-40">
+          <SelectField label="Place" value={place} onChange={(event) => setPlace(event.target.value)}>
+            <option value="">everywhere</option>
+            {register.places.map(({ id, name: own }) => (
+              <option key={id} value={id}>
+                {own}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        <div className="w-36">
+          <TextField
+            label="Craft"
+            value={craft}
+            onChange={(event) => setCraft(event.target.value)}
+            placeholder="any"
+          />
         </div>
         <Choice
           label="Decimals in CSV"

@@ -1,19 +1,25 @@
 import { useEffect, useState } from 'react';
 import type { RegisterAnswer } from '../../contract';
+import { DAY_MS } from '../../core/measure';
+import type { Instant } from '../../core/measure';
 import { complianceShare } from '../../core/storage';
 import type { StorageHours } from '../../core/storage';
 import { currentTime } from '../app/clock';
+import { dayOf, startOfDay } from '../app/days';
 import { Failure } from '../app/Failure';
+import { saveText } from '../app/saveText';
 import { useRegister } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
-import { Choice } from '../kit/fields';
+import { Button } from '../kit/Button';
+import { Choice, SelectField, TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import type { ComplianceLine, ComplianceMessage, ComplianceQuestion } from '../workers/compliance.worker';
-import { grouped, GROUPINGS, monthStarts } from './grouping';
-import type { Grouping } from './grouping';
+import { grouped, GROUPINGS, hoursCsv, monthStarts, monthsWithin, narrowed } from './grouping';
+import type { Grouping, Narrowed } from './grouping';
 
 const MONTHS = 13;
+const LONGEST_MS = 3_660 * DAY_MS;
 const BY = GROUPINGS.map((value) => ({ value, label: value }));
 
 /** How the register has been stored over the last year: by month, place, type and person. */
@@ -27,13 +33,27 @@ export default function StorageRecordPage() {
 
 type Answer =
   | { readonly state: 'running'; readonly packsSoFar: number; readonly packs: number }
-  | { readonly state: 'done'; readonly lines: readonly ComplianceLine[] }
+  | {
+      readonly state: 'done';
+      readonly lines: readonly ComplianceLine[];
+      /** The periods the lines count in. */
+      readonly starts: readonly Instant[];
+    }
   | { readonly state: 'failed' };
 
 function Loaded({ register }: { register: RegisterAnswer }) {
   const rows = usePackRows().data ?? [];
   const [by, setBy] = useState<Grouping>('month');
-  const [starts] = useState(() => monthStarts(currentTime(), MONTHS));
+  const [year] = useState(() => monthStarts(currentTime(), MONTHS));
+  const [period, setPeriod] = useState({ from: dayOf(year[0]!), to: dayOf(year.at(-1)!) });
+  const [chosen, setChosen] = useState<Narrowed>({ type: '', place: '', person: '' });
+  const [from, to] = [startOfDay(period.from), startOfDay(period.to, 1)];
+  const valid = from < to && to - from < LONGEST_MS;
+  const isYear = period.from === dayOf(year[0]!) && period.to === dayOf(year.at(-1)!);
+  const [starts, setStarts] = useState(year);
+  const asked = isYear ? year : valid ? monthsWithin(from, Math.min(to, year.at(-1)!)) : null;
+  const askedKey = asked?.join();
+  if (asked && askedKey !== starts.join()) setStarts(asked);
   const [answer, setAnswer] = useState<Answer>({ state: 'running', packsSoFar: 0, packs: 0 });
   const { rules } = register.rules;
   useEffect(() => {
@@ -42,12 +62,16 @@ function Loaded({ register }: { register: RegisterAnswer }) {
     });
     worker.onmessage = ({ data }: MessageEvent<ComplianceMessage>) => {
       const { kind, ...rest } = data;
-      setAnswer({ state: kind === 'progress' ? 'running' : kind, ...rest } as Answer);
+      setAnswer({ state: kind === 'progress' ? 'running' : kind, ...rest, starts } as Answer);
     };
     worker.onerror = () => setAnswer({ state: 'failed' });
     worker.postMessage({ rules, starts } satisfies ComplianceQuestion);
     return () => worker.terminate();
   }, [rules, starts]);
+  const groups =
+    answer.state === 'done'
+      ? grouped(narrowed(answer.lines, chosen, rows), by, answer.starts, rows, register)
+      : [];
   return (
     <>
       <title>Storage record · Malle</title>
@@ -56,15 +80,84 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         How every pack’s hours were spent, carried forward between its records: in its band, outside it within
         the rules’ hours, beyond them, or after a use with nobody knowing. Unknown is not compliant.
       </p>
-      <Choice label="By" options={BY} value={by} onChange={setBy} />
+      <div className="flex flex-wrap items-end gap-4 print:hidden">
+        <TextField
+          label="From"
+          type="date"
+          value={period.from}
+          onChange={({ target }) => setPeriod({ ...period, from: target.value })}
+        />
+        <TextField
+          label="To, inclusive"
+          type="date"
+          value={period.to}
+          onChange={({ target }) => setPeriod({ ...period, to: target.value })}
+          error={valid ? undefined : 'The period ends before it begins, or is longer than ten years.'}
+        />
+        <Narrow
+          label="Packs"
+          all="all types"
+          things={register.types}
+          value={chosen.type}
+          onChange={(type) => setChosen({ ...chosen, type })}
+        />
+        <Narrow
+          label="Place"
+          all="everywhere"
+          things={register.places}
+          value={chosen.place}
+          onChange={(place) => setChosen({ ...chosen, place })}
+        />
+        <Narrow
+          label="Person"
+          all="everybody"
+          things={register.people}
+          value={chosen.person}
+          onChange={(person) => setChosen({ ...chosen, person })}
+        />
+        <Choice label="By" options={BY} value={by} onChange={setBy} />
+        <Button
+          disabled={answer.state !== 'done'}
+          onClick={() => saveText(hoursCsv(by, groups), `storage-record-by-${by}.csv`)}
+        >
+          CSV
+        </Button>
+        <Button disabled={answer.state !== 'done'} onClick={() => window.print()}>
+          Print
+        </Button>
+      </div>
       {answer.state === 'running' && (
         <ProgressBar label="Reading the ledgers" done={answer.packsSoFar} of={answer.packs} unit="packs" />
       )}
       {answer.state === 'failed' && <Notice title="The record could not be made up. Load the page again." />}
-      {answer.state === 'done' && (
-        <HoursTable groups={grouped(answer.lines, by, starts, rows, register)} by={by} />
-      )}
+      {answer.state === 'done' && <HoursTable groups={groups} by={by} />}
     </>
+  );
+}
+
+/** One of the register's things, or all of them. */
+function Narrow({
+  label,
+  all,
+  things,
+  value,
+  onChange,
+}: {
+  label: string;
+  all: string;
+  things: readonly { readonly id: string; readonly name: string }[];
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <SelectField label={label} value={value} onChange={({ target }) => onChange(target.value)}>
+      <option value="">{all}</option>
+      {things.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </SelectField>
   );
 }
 

@@ -22,6 +22,52 @@ export function monthStarts(now: Instant, months: number): readonly Instant[] {
   return [...starts, now];
 }
 
+/** The first instants of the months within a period, after its own beginning and before its end. */
+export function monthsWithin(from: Instant, to: Instant): readonly Instant[] {
+  const first = new Date(from);
+  const starts: Instant[] = [from];
+  for (let i = 1; ; i++) {
+    const next = Date.UTC(first.getUTCFullYear(), first.getUTCMonth() + i, 1);
+    if (next >= to) return [...starts, to];
+    starts.push(next);
+  }
+}
+
+/** Which lines are wanted: of packs of a type, of a place, of somebody's hands; empty for all. */
+export interface Narrowed {
+  readonly type: string;
+  readonly place: string;
+  readonly person: string;
+}
+
+/** The lines that what was chosen leaves. */
+export function narrowed(
+  lines: readonly ComplianceLine[],
+  { type, place, person }: Narrowed,
+  rows: readonly PackRow[],
+): readonly ComplianceLine[] {
+  const ofType = new Set(rows.filter(({ typeId }) => typeId === type).map(({ id }) => id));
+  return lines.filter(
+    (line) =>
+      (type === '' || ofType.has(line.packId)) &&
+      (place === '' || line.placeId === place) &&
+      (person === '' || line.holderId === person),
+  );
+}
+
+/** The table as CSV, a line a group; a spreadsheet takes nothing in it for a formula. */
+export function hoursCsv(by: Grouping, groups: readonly Group[]): string {
+  const cell = (text: string) => `"${(/^[=+\-@]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
+  const hours = (value: number) => String(Math.round(value * 10) / 10);
+  const lines = groups.map(({ name, hours: of }) =>
+    [cell(name), hours(of.inBand), hours(of.allowed), hours(of.overdue), hours(of.unknown)].join(','),
+  );
+  const titles = [by, 'In band (h)', 'Out of band in time (h)', 'Overdue (h)', 'Unknown (h)']
+    .map(cell)
+    .join(',');
+  return `\uFEFF${[titles, ...lines].join('\r\n')}\r\n`;
+}
+
 /** The hours added up by month, place, type or person; months in order, the rest the worst share first. */
 export function grouped(
   lines: readonly ComplianceLine[],
