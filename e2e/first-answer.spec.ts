@@ -83,7 +83,7 @@ test.describe('what is said of the same volts on each chemistry, before save', (
       '295',
       ['retire advised', 'May not be charged or flown', 'below the 3.00 V damage floor', 'set apart, decide'],
     ],
-    ['LiPo at the floor exactly', 'TR-05', '300', ['watch', 'charge before flying']],
+    ['LiPo at the floor exactly', 'TR-05', '300', ['caution', 'charge before flying']],
     [
       'LiHV full for a LiPo, which stores itself',
       'IQ-01',

@@ -68,6 +68,7 @@ export const ARCHIVE_TABLES = {
     contact: text.nullable(),
     chemistries: json,
     takes_damaged: z.boolean(),
+    takes_charged: z.boolean(),
     limit_kg: figure.nullable(),
     confirmed_at: time.nullable(),
     active: z.boolean(),

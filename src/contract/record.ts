@@ -231,6 +231,7 @@ const disposal = z.discriminatedUnion('step', [
   z.strictObject({ step: z.literal('verified'), cellsMv }),
   z.strictObject({ step: z.literal('unsafe'), why: text(1_000, 'Why it is unsafe') }),
   z.strictObject({ step: z.literal('insulated'), how: text(300, 'How its contacts are covered') }),
+  z.strictObject({ step: z.literal('insulated-charged'), how: text(300, 'How its contacts are covered') }),
   z.strictObject({ step: z.literal('binned'), placeId }),
   z.strictObject({ step: z.literal('consigned'), consignmentId }),
   z.strictObject({ step: z.literal('recycled'), consignmentId }),

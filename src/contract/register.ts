@@ -118,6 +118,8 @@ export const recyclerForm = z.strictObject({
   contact: optional(text(300, 'The contact')),
   chemistries: z.array(z.enum(CHEMISTRIES, 'Choose a chemistry.')).min(1, 'Say what it takes.'),
   takesDamaged: z.boolean(),
+  /** A sound pack at storage charge, its contacts covered, without a last discharge. */
+  takesCharged: z.boolean().default(false),
   /** How much it takes at one visit. */
   limitKg: figure(0.1, 10_000, 'The limit for one visit', 'kg').nullable(),
   /** When somebody last asked whether this still holds. */

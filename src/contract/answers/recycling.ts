@@ -21,6 +21,7 @@ export const boardPack = z
     wh: z.number(),
     chemistry,
     apart: z.boolean().describe('It may not be discharged: harmed in its body, or declared so.'),
+    charged: z.boolean().describe('It leaves at storage charge, contacts covered, without a last discharge.'),
     consignmentId: consignmentId.nullable(),
     seq: count,
   })
@@ -54,6 +55,10 @@ export const consignmentPack = z
     massG: z.number(),
     wh: z.number(),
     apart: z.boolean(),
+    charged: z
+      .boolean()
+      .optional()
+      .describe('At storage charge; absent on lists signed before that was possible.'),
   })
   .describe('One line of a manifest. Mass and energy are as they were when it was signed.')
   .meta({ id: 'ConsignmentPack' });

@@ -74,6 +74,7 @@ export const recyclerAnswer = z
     contact: z.string().nullable(),
     chemistries: list(chemistry),
     takesDamaged: z.boolean(),
+    takesCharged: z.boolean().describe('Whether it takes a sound pack at storage charge, contacts covered.'),
     limitKg: z.number().nullable(),
     confirmedAt: moment.nullable(),
     active: z.boolean(),

@@ -29,6 +29,10 @@ export type DisposalRefusal =
       readonly wanted: 'recycling' | 'apart' | 'sound';
     }
   | { readonly code: 'container-full'; readonly field: string }
+  /** The house hands over what is discharged only. */
+  | { readonly code: 'drained-only'; readonly field: string }
+  /** It does not rest in its storage band, or nobody knows. */
+  | { readonly code: 'not-at-storage'; readonly field: string }
   | { readonly code: 'other-consignment'; readonly field: string }
   | { readonly code: 'before-last-step'; readonly field: string; readonly lastAt: Instant }
   | { readonly code: 'wrong-load'; readonly field: string; readonly why: DrainRefusal };
@@ -65,6 +69,16 @@ function refusedCheck(
     case 'insulated':
     case 'reinstated':
       return [];
+    case 'insulated-charged': {
+      const field = 'payload.step';
+      if (rules.endOfLife.handOver !== 'drained or at storage charge')
+        return [{ code: 'drained-only', field }];
+      const { harm, findings, storage } = assess(history, rules, now);
+      if (harm.length > 0) return [{ code: 'harmed', field }];
+      const from = watchedUntil(findings, rules);
+      if (at < from) return [{ code: 'still-watched', field, from }];
+      return storage.state === 'in-band' ? [] : [{ code: 'not-at-storage', field }];
+    }
     case 'discharging': {
       const { harm, latest, findings } = assess(history, rules, now);
       if (harm.length > 0) return [{ code: 'harmed', field: 'payload.step' }];

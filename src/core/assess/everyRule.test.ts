@@ -336,6 +336,8 @@ const ELSEWHERE: Readonly<Record<string, (rules: HouseRules) => unknown>> = {
       rules,
     ),
   // How old a recycler's word is, the page about consignments judges.
+  // Whether a charged pack may leave is decided at the gate (admission/disposal).
+  'endOfLife.handOver': ({ endOfLife }) => endOfLife.handOver,
   'endOfLife.confirmDays': ({ endOfLife }) => 200 * DAY_MS > endOfLife.confirmDays * DAY_MS,
 };
 

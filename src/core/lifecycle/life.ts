@@ -44,6 +44,8 @@ export type DisposalPayload =
   | { readonly step: 'verified'; readonly cellsMv: readonly number[] }
   | { readonly step: 'unsafe'; readonly why: string }
   | { readonly step: 'insulated'; readonly how: string }
+  /** Sound and at storage charge: its contacts are covered without a last discharge, where house rules and recycler allow that. */
+  | { readonly step: 'insulated-charged'; readonly how: string }
   | { readonly step: 'binned'; readonly placeId: PlaceId }
   | { readonly step: 'consigned' | 'recycled'; readonly consignmentId: ConsignmentId }
   | { readonly step: 'taken-back'; readonly consignmentId: ConsignmentId; readonly reason: string }
@@ -63,6 +65,8 @@ export interface Life {
   readonly consignmentId: ConsignmentId | null;
   /** It was declared unsafe to discharge, and goes packed apart. */
   readonly apart: boolean;
+  /** It leaves at storage charge, without a last discharge. */
+  readonly charged: boolean;
   readonly records: readonly RecordId[];
 }
 
@@ -75,6 +79,7 @@ export const IN_SERVICE: Life = {
   retiredAt: null,
   consignmentId: null,
   apart: false,
+  charged: false,
   records: [],
 };
 
@@ -88,6 +93,7 @@ const FROM: Readonly<Record<DisposalStep, readonly LifeState[]>> = {
   verified: ['discharging', 'resting'],
   unsafe: ['marked', 'discharging', 'resting'],
   insulated: ['flat', 'unsafe'],
+  'insulated-charged': ['marked'],
   binned: ['insulated'],
   consigned: ['binned'],
   'taken-back': ['consigned'],
@@ -125,6 +131,8 @@ export function stateAfter(state: LifeState, payload: DisposalPayload): LifeStat
     case 'consigned':
     case 'recycled':
       return payload.step;
+    case 'insulated-charged':
+      return 'insulated';
     case 'verified':
       // Read above the line a day later it has rebounded, and is discharged on.
       if (payload.cellsMv.some((mv) => mv > FLAT_MV)) return 'discharging';
@@ -156,6 +164,7 @@ export function lifeAfterStep(life: Life, event: LifeEvent & { readonly payload:
     since: at,
     by,
     apart: life.apart || state === 'unsafe',
+    charged: life.charged || payload.step === 'insulated-charged',
     consignmentId: 'consignmentId' in payload && state !== 'binned' ? payload.consignmentId : null,
     records: [...life.records, id],
   };

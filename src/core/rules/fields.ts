@@ -236,6 +236,10 @@ export const RULE_FIELDS: readonly RuleField[] = [
   figure('decisions', 'Names to retire a pack', 'retirementNames', 'names', 1, 2),
   figure('end-of-life', 'Read again after the last discharge', 'endOfLife.reboundHours', 'h', 24, 168),
   figure('end-of-life', 'Ask a recycler again after', 'endOfLife.confirmDays', 'days', 30, 730),
+  choice('end-of-life', 'A sound pack is handed over', 'endOfLife.handOver', [
+    'drained',
+    'drained or at storage charge',
+  ]),
 ];
 
 function floor(title: string, path: string, name: string, practiceMv: number): RuleField {

@@ -147,6 +147,8 @@ export interface HouseRules {
     readonly reboundHours: number;
     /** A recycler's word on what it takes is asked for again after so many days. */
     readonly confirmDays: number;
+    /** Whether a sound pack may leave at storage charge, contacts covered; the recycler must say so too. */
+    readonly handOver: 'drained' | 'drained or at storage charge';
   };
   readonly idle: { readonly everyDays: number; readonly doing: 'cycle' | 'read' };
   readonly retirementNames: 1 | 2;

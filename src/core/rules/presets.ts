@@ -74,7 +74,7 @@ const EVEN_KEEL: HouseRules = {
   overDischarged: 'retire',
   incidents: { watchMinutes: 60, overnightHours: 12 },
   recovery: { minutes: 30, currentC: 0.1, floorMv: 2500, restHours: 24 },
-  endOfLife: { reboundHours: 24, confirmDays: 180 },
+  endOfLife: { reboundHours: 24, confirmDays: 180, handOver: 'drained' },
   idle: { everyDays: 30, doing: 'read' },
   retirementNames: 1,
   inspectionDays: 60,

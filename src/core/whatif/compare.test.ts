@@ -52,7 +52,7 @@ it('adds up to the sentence a custodian reads before adopting', () => {
     moved(['fit', 'fit'], ['running', 'still']),
   ];
   expect(effectWords(sumsOf(effects))).toBe(
-    '7 packs move to watch, 1 pack moves to hold, 2 clocks become overdue, 1 clock is overdue no longer, 1 clock starts, 1 clock stops.',
+    '7 packs move to caution, 1 pack moves to hold, 2 clocks become overdue, 1 clock is overdue no longer, 1 clock starts, 1 clock stops.',
   );
   expect(effectWords(sumsOf([]))).toBe('Nothing would change for any pack.');
 });

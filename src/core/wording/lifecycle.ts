@@ -30,6 +30,7 @@ const DISPOSAL_WORDS: Readonly<Record<DisposalStep, string>> = {
   verified: 'Read on its way to empty',
   unsafe: 'Declared unsafe to discharge',
   insulated: 'Contacts covered',
+  'insulated-charged': 'Contacts covered at storage charge',
   binned: 'Into the recycling container',
   consigned: 'Put on a consignment',
   'taken-back': 'Taken off the consignment',
@@ -58,6 +59,7 @@ export function disposalLine(payload: DisposalPayload, place: (id: PlaceId) => s
     case 'unsafe':
       return `${done}: ${payload.why}`;
     case 'insulated':
+    case 'insulated-charged':
       return `${done}: ${payload.how}`;
     case 'binned':
       return `${done}: ${place(payload.placeId)}`;

@@ -98,6 +98,10 @@ export function recordRefusalSentence(why: RecordRefusal): string {
       return 'It must rest for its full time first: cells come back by themselves.';
     case 'wrong-container':
       return CONTAINER_WANTED[why.wanted];
+    case 'drained-only':
+      return 'The house rules hand over discharged packs only. Discharge it first.';
+    case 'not-at-storage':
+      return 'Only a pack that was read rested in its storage band leaves charged. Bring it to storage and read it, or discharge it.';
     case 'container-full':
       return 'This container is at its limit. Consign what lies in it first, or choose another.';
     case 'other-consignment':

@@ -110,7 +110,7 @@ export const TOPIC_TEXTS: Readonly<Record<RuleTopic, { readonly title: string; r
   },
   'end-of-life': {
     title: 'To the recycler',
-    why: 'A cell read as empty comes back by itself within a day, so it is read twice before its contacts are covered. What a recycler takes changes without notice.',
+    why: 'A cell read as empty comes back by itself within a day, so it is read twice before its contacts are covered. Some recyclers take a sound pack at storage charge with its contacts covered, and some clubs prefer that to a last discharge; both must say so. What a recycler takes changes without notice.',
   },
   decisions: {
     title: 'Decisions',

@@ -134,6 +134,7 @@ function stateRow(
     watch_incident: watch?.incidentId ?? null,
     apart: life.apart || harm.length > 0,
     consignment_id: life.consignmentId,
+    leaves_charged: life.charged,
     needs: { json: assessment.needs },
     // Everything said of it was taken back: it is no pack of the register.
     empty: history.lastRecordAt === null,

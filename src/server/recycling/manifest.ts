@@ -114,7 +114,7 @@ export function manifestCsv({ lines }: ConsignmentDetails, mark: DecimalMark): s
     line.series,
     Math.round(line.massG) / 1000,
     Math.round(line.wh * 10) / 10,
-    line.apart ? 'damaged, packed apart' : 'discharged',
+    line.apart ? 'damaged, packed apart' : line.charged ? 'at storage charge' : 'discharged',
   ]);
   return csv(TITLES, rows, mark);
 }

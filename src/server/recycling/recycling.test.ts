@@ -299,3 +299,64 @@ describe('its papers', () => {
     expect(life).toMatch(/page 1 of 1/);
   });
 });
+
+describe('a sound pack at storage charge', () => {
+  const covered = { step: 'insulated-charged', how: 'each lead taped by itself' } as const;
+  /** Whether sound packs may leave charged, by the house. */
+  async function adopt(value: 'drained' | 'drained or at storage charge'): Promise<void> {
+    const { versions } = (await custodian.get('/api/rules')).body as { versions: { version: number }[] };
+    await custodian
+      .post('/api/rules')
+      .send({
+        basedOn: versions[0]!.version,
+        preset: 'even-keel',
+        changes: [
+          { path: 'endOfLife.handOver', value },
+          // Long enough for the reading of twenty days ago to tell what it holds.
+          { path: 'idle.everyDays', value: 60 },
+        ],
+        reason: 'The recycler says so.',
+      })
+      .expect(201);
+  }
+
+  it('leaves without a last discharge only where the rules say so, and only to a recycler that takes it so', async () => {
+    const pack = await retired();
+    await step(pack.id, { step: 'marked' }, 2).expect(201);
+    const early = await step(pack.id, covered, 3).expect(422);
+    expect(Object.values(reasons(early.body))).toEqual([expect.stringContaining('discharged packs only')]);
+    await adopt('drained or at storage charge');
+    await step(pack.id, covered, 3).expect(201);
+    await step(pack.id, { step: 'binned', placeId: bin as never }, 4).expect(201);
+    const { board } = (await custodian.get('/api/end-of-life')).body as EndOfLifeAnswer;
+    expect(board.find(({ id }) => id === pack.id)).toMatchObject({
+      life: 'binned',
+      charged: true,
+      apart: false,
+    });
+
+    const strict = await consignment();
+    const refused = await put(strict, [pack]).expect(422);
+    expect(Object.values(reasons(refused.body))).toEqual([
+      expect.stringMatching(/takes discharged packs only: EL-/),
+    ]);
+    const open = await consignment({ takesCharged: true });
+    await put(open, [pack]).expect(201);
+    await handOver(open, [pack]).expect(201);
+    const { text } = await custodian.get(`/api/consignments/${open}/manifest.csv`).expect(200);
+    expect(text).toContain('at storage charge');
+  });
+
+  it('that is full, swollen or unread is discharged, or packed apart', async () => {
+    const swollen = await retired({ swollen: true });
+    await step(swollen.id, { step: 'marked' }, 2).expect(201);
+    const harmed = await step(swollen.id, covered, 3).expect(422);
+    expect(Object.values(reasons(harmed.body))).toEqual([expect.stringContaining('must not be discharged')]);
+    const full = await retired();
+    await step(full.id, { step: 'marked' }, 2).expect(201);
+    await write(full.id, readingBody([4200, 4200, 4200, 4200], { at: START + 3 * HOUR_MS })).expect(201);
+    const high = await step(full.id, covered, 4).expect(422);
+    expect(Object.values(reasons(high.body))).toEqual([expect.stringContaining('in its storage band')]);
+    await adopt('drained');
+  });
+});

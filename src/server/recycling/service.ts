@@ -26,7 +26,7 @@ import { Recycler, recyclerAnswer } from '../register';
 
 const BOARD_COLUMNS = `p.id, p.tag, p.type_id as "typeId", s.life, ${asInstant('s.life_since')} as since, ${stepColumn('next')},
   s.place_id as "placeId", coalesce(t.mass_g, 0) as "massG", t.chemistry, t.series, t.name as "typeName",
-  t.capacity_mah as "capacityMah", s.apart, s.consignment_id as "consignmentId", s.seq`;
+  t.capacity_mah as "capacityMah", s.apart, s.leaves_charged as charged, s.consignment_id as "consignmentId", s.seq`;
 const BOARD_TABLES = `pack_state_at(?) s join pack p on p.id = s.pack_id join pack_type t on t.id = p.type_id`;
 
 type BoardRow = Omit<BoardPack, 'wh'> & {
@@ -116,6 +116,7 @@ async function linesOf(em: Entities, id: ConsignmentId, now: Instant): Promise<C
     massG: row.massG,
     wh: wattHours(row),
     apart: row.apart,
+    charged: row.charged,
   }));
 }
 
@@ -179,12 +180,15 @@ export async function changePacks(
 
 /** A recycler takes some chemistries, perhaps no damaged packs, and so much at one visit. */
 function refuseWhatIsNotTaken(recycler: RecyclerAnswer, lines: readonly ConsignmentPack[]): void {
-  const { name, chemistries, takesDamaged, limitKg } = recycler;
+  const { name, chemistries, takesDamaged, takesCharged, limitKg } = recycler;
   const foreign = lines.find(({ chemistry }) => !chemistries.includes(chemistry));
   if (foreign)
     throw refusedField('add', `${name} takes no ${CHEMISTRY[foreign.chemistry].name}: ${foreign.tag}.`);
   const harmed = lines.find(({ apart }) => apart);
   if (harmed && !takesDamaged) throw refusedField('add', `${name} takes no damaged packs: ${harmed.tag}.`);
+  const charged = lines.find((line) => line.charged);
+  if (charged && !takesCharged)
+    throw refusedField('add', `${name} takes discharged packs only: ${charged.tag} is at storage charge.`);
   const kg = totalOf(lines).massG / 1000;
   if (limitKg !== null && kg > limitKg)
     throw refusedField(

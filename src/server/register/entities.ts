@@ -61,6 +61,7 @@ export const Recycler = defineEntity({
     contact: p.text().nullable().$type<string | null>(),
     chemistries: p.json().$type<Chemistry[]>(),
     takesDamaged: p.boolean(),
+    takesCharged: p.boolean(),
     limitKg: p.double().nullable().$type<number | null>(),
     confirmedAt: instantColumn().nullable().$type<Instant | null>(),
     active: p.boolean(),

@@ -30,8 +30,19 @@ export function recyclerRoutes(router: Router, api: Api): void {
 
 /** A recycler as the web sees it. */
 export function recyclerAnswer(recycler: RecyclerEntity): RecyclerAnswer {
-  const { id, version: current, name, chemistries, takesDamaged, active } = recycler;
+  const { id, version: current, name, chemistries, takesDamaged, takesCharged, active } = recycler;
   // The database leaves out what it does not hold.
   const { contact = null, limitKg = null, confirmedAt = null } = recycler;
-  return { id, version: current, name, contact, chemistries, takesDamaged, limitKg, confirmedAt, active };
+  return {
+    id,
+    version: current,
+    name,
+    contact,
+    chemistries,
+    takesDamaged,
+    takesCharged,
+    limitKg,
+    confirmedAt,
+    active,
+  };
 }

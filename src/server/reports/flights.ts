@@ -25,8 +25,7 @@ export function countFlights(
   rules: HouseRules,
   { from, to, personId, craft: wanted }: ReportAsked,
 ): void {
-  const landAtMv = rules.flight.landAtMv[pack.chemistry] as
-    number | undefined;
+  const landAtMv = rules.flight.landAtMv[pack.chemistry] as number | undefined;
   for (const flight of flights) {
     const { at, pilot, flownBy = null, craft, minutes, usedMah } = flight;
     if (at < from || at >= to) continue;

@@ -78,6 +78,7 @@ function Row({ pack, step, register }: { pack: BoardPack; step: StepKind; regist
           {LIFE_WORDS[pack.life]}
           {pack.since !== null && `, ${whenWords(pack.since, reader)}`}
           {pack.apart && <b className="text-red"> · damaged, packed apart</b>}
+          {pack.charged && <b className="text-amber"> · at storage charge</b>}
         </span>
       </span>
       {step === 'verify-again' && dueAt !== null && (

@@ -255,7 +255,10 @@ function Ready({
 }) {
   const { send, busy, rest } = useSend(consignment.id);
   const fits = ready.filter(
-    ({ chemistry, apart }) => recycler.chemistries.includes(chemistry) && (!apart || recycler.takesDamaged),
+    ({ chemistry, apart, charged }) =>
+      recycler.chemistries.includes(chemistry) &&
+      (!apart || recycler.takesDamaged) &&
+      (!charged || recycler.takesCharged),
   );
   const others = ready.filter((pack) => !fits.includes(pack));
   const add = (packs: readonly BoardPack[]) =>
@@ -277,6 +280,7 @@ function Ready({
             <span className="flex-1 text-sm">
               {CHEMISTRY[pack.chemistry].name}
               {pack.apart && <b className="text-red"> · damaged</b>}
+              {pack.charged && <b className="text-amber"> · at storage charge</b>}
             </span>
             <Button
               onClick={() => void add([pack])}
@@ -291,7 +295,12 @@ function Ready({
           <li key={pack.id} className="ruled flex items-center gap-4 py-1 text-faint">
             <b className="w-20 font-mono">{pack.tag}</b>
             <span className="flex-1 text-sm">
-              {recycler.name} takes {pack.apart ? 'no damaged packs' : `no ${CHEMISTRY[pack.chemistry].name}`}
+              {recycler.name} takes{' '}
+              {pack.apart
+                ? 'no damaged packs'
+                : pack.charged && recycler.chemistries.includes(pack.chemistry)
+                  ? 'discharged packs only'
+                  : `no ${CHEMISTRY[pack.chemistry].name}`}
               .
             </span>
           </li>

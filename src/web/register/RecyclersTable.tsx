@@ -23,10 +23,11 @@ export function RecyclersTable({ recyclers }: { recyclers: readonly RecyclerAnsw
   );
 }
 
-function describe({ chemistries, takesDamaged, limitKg, active }: RecyclerAnswer): string {
+function describe({ chemistries, takesDamaged, takesCharged, limitKg, active }: RecyclerAnswer): string {
   return [
     chemistries.map((chemistry) => CHEMISTRY[chemistry].name).join(', '),
     takesDamaged && 'damaged too',
+    takesCharged && 'at storage charge too',
     limitKg !== null && `up to ${limitKg} kg`,
     !active && 'no longer used',
   ]
@@ -39,6 +40,7 @@ interface RecyclerValues {
   readonly contact: string;
   readonly chemistries: Chemistry[];
   readonly takesDamaged: boolean;
+  readonly takesCharged: boolean;
   readonly limitKg: string;
   readonly askedNow: boolean;
   readonly active: boolean;
@@ -55,6 +57,7 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
       contact: recycler?.contact ?? '',
       chemistries: [...(recycler?.chemistries ?? CHEMISTRIES)],
       takesDamaged: recycler?.takesDamaged ?? false,
+      takesCharged: recycler?.takesCharged ?? false,
       limitKg: recycler?.limitKg == null ? '' : String(recycler.limitKg),
       askedNow: false,
       active: recycler?.active ?? true,
@@ -92,6 +95,11 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
         )}
       </fieldset>
       <CheckField label="Damaged packs too" {...form.register('takesDamaged')} />
+      <CheckField
+        label="Sound packs at storage charge too"
+        hint="With their contacts covered, not discharged first. The house rules must allow it as well."
+        {...form.register('takesCharged')}
+      />
       <TextField
         label="At one visit, kg"
         inputMode="decimal"

@@ -28,6 +28,10 @@ const STATEMENTS = [
   // A metal box that cannot let gas out bursts.
   `alter table place add column metal text not null default 'no'`,
 
+  // A sound pack may leave at storage charge where house rules and recycler say so.
+  `alter table recycler add column takes_charged boolean not null default false`,
+  `alter table pack_state add column leaves_charged boolean not null default false`,
+
   `create table api_key (
      id uuid primary key, name text not null, role text not null, hash text not null unique,
      person_id uuid not null references person, made_at timestamptz not null, ends_at timestamptz not null,

@@ -63,6 +63,7 @@ const FORMS: Readonly<Partial<Record<StepKind, StepForm>>> = {
   drain: (form) => (
     <>
       <DrainForm {...form} />
+      <HandOverCharged {...form} />
       <Unsafe {...form} />
       <Back {...form} />
     </>
@@ -96,6 +97,28 @@ const FORMS: Readonly<Partial<Record<StepKind, StepForm>>> = {
 
 function StepFields({ step, ...form }: StepProps & { step: StepKind; dueAt: number | null }) {
   return FORMS[step]?.(form) ?? null;
+}
+
+/** The other way out of a sound pack, where the house rules have it: at storage charge, contacts covered. */
+function HandOverCharged({ pack, busy, at, take }: StepProps) {
+  const rules = useRegister().data?.rules.rules;
+  if (rules?.endOfLife.handOver !== 'drained or at storage charge') return null;
+  return (
+    <Aside title="Hand it over at storage charge instead">
+      <p>
+        A sound pack that was read in its storage band may go to a recycler that takes it so. Its leads are
+        cut one at a time, each end taped before the next is cut.
+      </p>
+      <Worded
+        busy={busy}
+        name={`insulate-charged.${pack.id}`}
+        label="How its contacts are covered"
+        button="They are covered"
+        error={at('how')}
+        onSend={(how) => take({ step: 'insulated-charged', how }, 'contacts covered, at storage charge.')}
+      />
+    </Aside>
+  );
 }
 
 function AfterRest({ dueAt, ...form }: StepProps & { dueAt: number | null }) {
