@@ -191,6 +191,29 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ['a delivery', (page) => go(page, '/packs/deliver')],
   ['labels', (page) => go(page, '/packs/labels')],
   ['places', (page) => go(page, '/settings/places/new')],
+  [
+    'a list to be brought in',
+    async (page) => {
+      await go(page, '/settings/import');
+      await page
+        .getByLabel('The file', { exact: true })
+        .last()
+        .setInputFiles({
+          name: 'packs.csv',
+          mimeType: 'text/csv',
+          buffer: Buffer.from(
+            'Tag;Chemistry;Cells;Capacity;Place\nZZ-1;LiPo;4;5000;Loft\nZZ-2;Blei;4;22;Loft\n',
+          ),
+        });
+      await expect(page.getByRole('region', { name: 'What each line becomes' })).toContainText(
+        '1 pack can come in',
+      );
+    },
+  ],
+  ['export', (page) => go(page, '/settings/export')],
+  ['scripts', (page) => go(page, '/settings/scripts')],
+  ['incidents, filtered', (page) => go(page, '/incidents?q=quay')],
+  ['holds, filtered', (page) => go(page, '/incidents/holds?q=crash')],
   ['one’s calendar', (page) => go(page, '/settings/calendar')],
   [
     'checklists being changed',

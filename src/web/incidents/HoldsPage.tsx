@@ -47,6 +47,7 @@ export default function HoldsPage() {
       {answer.data.waiting.length > 0 && (
         <div className="mt-3 flex flex-wrap items-end gap-4 print:hidden">
           <TextField
+            className="md:w-72"
             label="Filter"
             type="search"
             value={query.get('q') ?? ''}

@@ -87,6 +87,7 @@ function Filtered({ incidents }: { incidents: readonly IncidentRow[] }) {
     <>
       <div className="mb-3 flex flex-wrap items-end gap-4 print:hidden">
         <TextField
+          className="md:w-64"
           label="Filter"
           type="search"
           value={text}
