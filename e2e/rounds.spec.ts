@@ -418,3 +418,86 @@ test('a pack put away leaves the pilot’s hands for where it belongs, or for th
   await keep(second!);
   await expect.poll(() => lies(second!)).toEqual([coded.id, null]);
 });
+
+test('cells that fell with nothing written down: the row asks who flew, and whoever had it is asked on their page', async ({
+  custodian: page,
+  browser,
+  register,
+}) => {
+  const rows = await packRows(page);
+  const stored = rows.filter(
+    ({ tag, verdict, storage, basis }) =>
+      /^HX/.test(tag) && verdict === 'fit' && storage === 'in-band' && basis === 'read',
+  );
+  const [told, untold] = stored as [PackRow, PackRow];
+  const { people } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
+  const bram = people.find(({ name }) => name === 'Bram Oosterfen')!;
+  // Bram has the second pack in his hands.
+  const moved = { placeId: null, holderId: bram.id };
+  const draft = {
+    id: randomUUID(),
+    kind: 'moved',
+    at: Date.now() - 60_000,
+    payload: moved,
+    supersedes: null,
+  };
+  await page.request.post('/api/records', { data: { packId: untold.id, records: [draft] } });
+
+  await begin(page, 'Free round');
+  const low = (pack: PackRow) => pack.cellsMv!.map(() => '365').join(' ');
+  await scan(page, told.tag);
+  await expect(current(page)).toContainText(told.tag);
+  await field(page).fill(low(told));
+  await expect(current(page)).toContainText('no use was written down');
+  await current(page).getByLabel('Flown by').selectOption('Bram Oosterfen');
+  await current(page).getByLabel('Minutes').fill('half an hour');
+  await field(page).press('Enter');
+  await expect(current(page)).toContainText('Type minutes, or 12:30.');
+  await current(page).getByLabel('Minutes').fill('11');
+  await field(page).press('Enter');
+  // An unusual fall is asked about once.
+  await field(page).press('Enter');
+  await expect(page.getByText('1 of 1 packs')).toBeVisible();
+
+  await scan(page, untold.tag);
+  await expect(current(page)).toContainText(untold.tag);
+  await field(page).fill(low(untold));
+  await field(page).press('Enter');
+  await field(page).press('Enter');
+  await expect(page.getByText('2 of 2 packs')).toBeVisible();
+
+  await openPack(page, told.tag);
+  await expect(timeline(page)).toContainText('11 min · Bram Oosterfen · Told at the bench.');
+
+  const pilot = await signedIn(browser, register, 'Bram Oosterfen');
+  const asked = pilot.getByRole('region', { name: 'Used or charged, and not written down' });
+  const line = asked.getByRole('listitem').filter({ hasText: untold.tag });
+  await expect(line).toContainText('You had it last.');
+  await expect(asked).not.toContainText(told.tag);
+  await line.getByRole('link', { name: 'Log the flight' }).click();
+  await pilot.getByLabel('Minutes', { exact: true }).fill('9');
+  await pilot.getByRole('button', { name: 'Save flight' }).click();
+  await expect(pilot.getByText(`${untold.tag}: flight saved.`)).toBeVisible();
+  await pilot.goto('/');
+  await expect(pilot.getByRole('heading', { name: /^Today/ })).toBeVisible();
+  await expect(asked.getByRole('listitem').filter({ hasText: untold.tag })).toHaveCount(0);
+  await pilot.context().close();
+});
+
+test('a safety officer follows an incident up and closes it, and changes nothing else', async ({
+  browser,
+  register,
+}) => {
+  const page = await signedIn(browser, register, 'Gereon Wick');
+  await expect(page.getByRole('button', { name: 'Gereon Wick, safety officer: menu' })).toBeVisible();
+  await page.goto('/incidents?is=open');
+  await page.getByRole('link', { name: /Trainer into the quay wall/ }).click();
+  await page.getByLabel('Cause', { exact: true }).selectOption('mechanical');
+  await page.getByRole('button', { name: 'Save it', exact: true }).click();
+  await expect(page.getByText('Cause saved.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Name and hold' })).toHaveCount(0);
+  await page.goto('/packs?q=HX-01');
+  await page.getByRole('link', { name: 'HX-01', exact: true }).click();
+  await expect(page.getByText(/you can look at everything here/)).toBeVisible();
+  await page.context().close();
+});

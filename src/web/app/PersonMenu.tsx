@@ -1,3 +1,4 @@
+import { ROLE_WORDS } from '../../core/wording';
 import { DropdownMenu } from 'radix-ui';
 import type { PersonAnswer } from '../../contract';
 import { signOut } from './signOut';
@@ -12,10 +13,10 @@ export function PersonMenu({ person, onKeySheet }: { person: PersonAnswer; onKey
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         className="min-h-11 min-w-11 text-right leading-tight md:min-h-9"
-        aria-label={`${person.name}, ${person.role}: menu`}
+        aria-label={`${person.name}, ${ROLE_WORDS[person.role]}: menu`}
       >
         <span className="font-bold max-md:hidden">{person.name}</span>
-        <span className="block text-sm text-faint max-md:hidden">{person.role}</span>
+        <span className="block text-sm text-faint max-md:hidden">{ROLE_WORDS[person.role]}</span>
         <span className="inline-flex size-9 items-center justify-center border-[1.5px] border-ink font-bold md:hidden">
           {initials(person.name)}
         </span>
