@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ROLES } from '../core/lifecycle';
 import { importId, instant, keyId, line, packId, recordId, sha256, text } from './fields';
+import type { RecordKind } from '../core/record';
 import { recordDraft } from './record';
 import { receivePack } from './register';
 
@@ -40,10 +41,28 @@ export const importPacks = z.strictObject({
     .max(100, 'At most 100 packs at once.'),
 });
 
+/** What an older book may tell; what is decided, moved or put right is written by those who do it, through its own gate. */
+const TOLD_BY_BOOKS: ReadonlySet<RecordKind> = new Set<RecordKind>([
+  'reading',
+  'resistance',
+  'charge',
+  'flight',
+  'inspection',
+  'note',
+]);
+
 /** What happened to one pack, by the file. */
 export const importRecords = z.strictObject({
   packId,
-  records: z.array(recordDraft).min(1, 'No record came.').max(500, 'At most 500 records at once.'),
+  records: z
+    .array(
+      recordDraft.refine(({ kind }) => TOLD_BY_BOOKS.has(kind), {
+        path: ['kind'],
+        message: 'No file brings in a record of this kind.',
+      }),
+    )
+    .min(1, 'No record came.')
+    .max(500, 'At most 500 records at once.'),
 });
 
 export const importEnd = z.strictObject({ refused: z.int().min(0).max(MOST_LINES) });

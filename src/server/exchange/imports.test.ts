@@ -134,6 +134,20 @@ describe('a history', () => {
     expect((await rows()).find(({ tag }) => tag === 'IM-8')?.verdict).toBe('hold');
   });
 
+  it('brings in what was measured and done, and nothing that is decided, moved or put right through its own gate', async () => {
+    const one = await addPack(deputy, typeId, 'IM-9');
+    const { id } = await begun({ kind: 'history' });
+    const release = { basedOnSeq: 1, reason: 'x', what: { to: 'hold' } };
+    for (const record of [
+      recordBody('moved', { placeId: null, holderId: test.people.pilot }),
+      recordBody('decision', release),
+      recordBody('received', { source: null, placeId: null }),
+      { ...recordBody('correction', { reason: 'x', replacement: null }), supersedes: one.records[0]!.id },
+    ])
+      await sent(`${id}/records`, { packId: one.id, records: [record] }, 422);
+    expect((await pack(one.id)).records).toHaveLength(1);
+  });
+
   it('is not begun by a pilot, nor added to by one', async () => {
     const pilot = await test.as('pilot');
     await pilot.post('/api/imports').send(importBody()).expect(403);

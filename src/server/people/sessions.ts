@@ -50,7 +50,8 @@ async function cookieSecret(em: Entities): Promise<string> {
 /** The active person a request's session or key belongs to; null for none, or one whose access was taken away since. */
 export async function personOf(req: Request, em: Entities, now: Instant): Promise<SignedIn | null> {
   const authorization = req.get('authorization');
-  if (authorization) return byKey(em, authorization, now);
+  // What a proxy in front asks for by its own password is none of a key.
+  if (authorization && /^bearer /i.test(authorization)) return byKey(em, authorization, now);
   const id = req.session.personId;
   if (!id) return null;
   const person = await em.findOne(Person, { id, active: true });
