@@ -27,7 +27,14 @@ export async function benchReports(url: string, register: BenchRegister): Promis
   }, LOOK_EVERY_MS);
   const now = Date.now();
   const underWay = { told: () => undefined, signal: new AbortController().signal };
-  const asked = { from: now - 365 * DAY_MS, to: now, typeId: null, personId: null, placeId: null, craft: null };
+  const asked = {
+    from: now - 365 * DAY_MS,
+    to: now,
+    typeId: null,
+    personId: null,
+    placeId: null,
+    craft: null,
+  };
   const whole = await secondsOf(() => report(em, asked, { now, zone: 'UTC' }, underWay));
   clearInterval(others);
   say(

@@ -427,7 +427,7 @@ test('cells that fell with nothing written down: the row asks who flew, and whoe
   const rows = await packRows(page);
   const stored = rows.filter(
     ({ tag, verdict, storage, basis }) =>
-      tag.startsWith("HX") && verdict === 'fit' && storage === 'in-band' && basis === 'read',
+      tag.startsWith('HX') && verdict === 'fit' && storage === 'in-band' && basis === 'read',
   );
   const [told, untold] = stored as [PackRow, PackRow];
   const { people } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
