@@ -76,6 +76,21 @@ export function capacityIn(cell: Cell, column: string, mark: DecimalMark): numbe
   return value >= 100 ? value : 'which';
 }
 
+/**
+ * A charge in mAh, as it went in or out: with its unit, by the unit in the column's name, or a bare figure that is mAh unless its
+ * decimals say Ah, as in a field of the register.
+ * @example chargeIn('2,1', 'Ah used', 'comma') // => 2100
+ * @example chargeIn('85', 'Used', 'point') // => 85
+ * @example chargeIn('2.1', 'Used', 'point') // => 2100
+ */
+export function chargeIn(cell: Cell, column: string, mark: DecimalMark): number | null {
+  const value = numberIn(cell, mark);
+  if (value === null || value < 0) return null;
+  const inCell = /m\s*ah/i.test(textOf(cell)) ? 'mah' : /\d\s*ah/i.test(textOf(cell)) ? 'ah' : null;
+  const unit = inCell ?? unitNamed(column) ?? (Number.isInteger(value) || value >= 100 ? 'mah' : 'ah');
+  return unit === 'mah' ? value : Math.round(value * 1_000_000) / 1_000;
+}
+
 function unitNamed(column: string): 'mah' | 'ah' | null {
   return /m\s*ah/i.test(column) ? 'mah' : /\bah\b/i.test(column) ? 'ah' : null;
 }

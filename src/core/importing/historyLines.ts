@@ -11,7 +11,7 @@ import type { EffectiveRecord } from '../record';
 import { DEFAULT_METER_ERROR_MV } from '../chemistry';
 import { voltsRefusalSentence } from '../wording';
 import { timeIn } from './dates';
-import { capacityIn } from './facts';
+import { chargeIn } from './facts';
 import { HISTORY_FIELDS } from './fields';
 import type { HistoryField } from './fields';
 import { numberIn } from './numbers';
@@ -194,10 +194,8 @@ function happeningsOf(
       return `“${line.text(field)}” is no figure for ${HISTORY_FIELDS[field].name.toLowerCase()}.`;
   const volts = voltsOf(line, type);
   if (typeof volts === 'string') return volts;
-  const mah =
-    line.text('mah') === '' ? null : capacityIn(line.cell('mah')!, `${line.column('mah')} mAh`, decimals);
-  if (mah === 'which' || (line.text('mah') !== '' && mah === null && Number(line.text('mah')) !== 0))
-    return `“${line.text('mah')}” is no charge in mAh.`;
+  const mah = line.text('mah') === '' ? null : chargeIn(line.cell('mah')!, line.column('mah'), decimals);
+  if (line.text('mah') !== '' && mah === null) return `“${line.text('mah')}” is no charge in mAh.`;
   const remarks = line.text('remarks').slice(0, 2_000) || null;
   const minutes = minutesOrFigure(line, 'minutes', decimals);
   if (minutes !== null && (minutes < 0 || minutes > 2_880))

@@ -6,7 +6,7 @@ import type { PackRecord } from '../record';
 import { historyLines, identified, lacksForHistory, lacksForPacks, openedAs, packLines, wordKey } from '.';
 import type { HistoryLine, KnownForPacks, Line, PackLine, Reading, Rows, WholeKind, Zone } from '.';
 import { dateOrderOf, dayTimeIn, timeIn } from './dates';
-import { capacityIn, cellCountIn, chemistryIn, labelIn, seriesByVolts } from './facts';
+import { capacityIn, cellCountIn, chargeIn, chemistryIn, labelIn, seriesByVolts } from './facts';
 import { fieldNamed } from './fields';
 import { decimalMarkOf, numberIn } from './numbers';
 
@@ -138,6 +138,15 @@ describe('label facts', () => {
     expect(capacityIn('2,2', 'Capacity', 'comma')).toBe(2200);
     expect(capacityIn('450', 'Capacity', 'comma')).toBe(450);
     expect(capacityIn('1.300 mAh', 'Capacity', 'comma')).toBe(1300);
+  });
+
+  it('takes a charge by its unit, by its column’s, or by its decimals', () => {
+    expect(chargeIn('2,1', 'Ah used', 'comma')).toBe(2100);
+    expect(chargeIn('2100', 'Charged (mAh)', 'point')).toBe(2100);
+    expect(chargeIn('2.5', 'mAh', 'point')).toBe(2.5);
+    expect(chargeIn('0', 'Used', 'point')).toBe(0);
+    expect(chargeIn('2,1 Ah', 'mAh', 'comma')).toBe(2100);
+    expect(chargeIn('much', 'Used', 'point')).toBeNull();
   });
 
   it('reads a description', () => {
