@@ -71,7 +71,7 @@ export function capacityIn(cell: Cell, column: string, mark: DecimalMark): numbe
     : /\d\s*ah/i.test(textOf(cell))
       ? 'ah'
       : unitNamed(column);
-  if (unit === 'mah') return value;
+  if (unit === 'mah') return inThousands(cell, value);
   if (unit === 'ah' || !Number.isInteger(value)) return Math.round(value * 1_000_000) / 1_000;
   return value >= 100 ? value : 'which';
 }
@@ -88,7 +88,12 @@ export function chargeIn(cell: Cell, column: string, mark: DecimalMark): number 
   if (value === null || value < 0) return null;
   const inCell = /m\s*ah/i.test(textOf(cell)) ? 'mah' : /\d\s*ah/i.test(textOf(cell)) ? 'ah' : null;
   const unit = inCell ?? unitNamed(column) ?? (Number.isInteger(value) || value >= 100 ? 'mah' : 'ah');
-  return unit === 'mah' ? value : Math.round(value * 1_000_000) / 1_000;
+  return unit === 'mah' ? inThousands(cell, value) : Math.round(value * 1_000_000) / 1_000;
+}
+
+/** `2.200 mAh` are two thousand, whatever mark this file has elsewhere: nobody measures to the thousandth of a mAh. */
+function inThousands(cell: Cell, mah: number): number {
+  return mah < 1_000 && /^\D*\d{1,3}[.,]\d{3}(?!\d)/.test(textOf(cell)) ? Math.round(mah * 1_000) : mah;
 }
 
 function unitNamed(column: string): 'mah' | 'ah' | null {

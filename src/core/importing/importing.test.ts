@@ -138,6 +138,8 @@ describe('label facts', () => {
     expect(capacityIn('2,2', 'Capacity', 'comma')).toBe(2200);
     expect(capacityIn('450', 'Capacity', 'comma')).toBe(450);
     expect(capacityIn('1.300 mAh', 'Capacity', 'comma')).toBe(1300);
+    expect(capacityIn('1.300 mAh', 'Capacity', 'point')).toBe(1300);
+    expect(capacityIn('2.000', 'mAh', 'point')).toBe(2000);
   });
 
   it('takes a charge by its unit, by its column’s, or by its decimals', () => {
