@@ -73,7 +73,7 @@ describe('what is refused, at its field', () => {
   const cases: readonly (readonly [string, object, string, RegExp])[] = [
     ['no reason', { reason: ' ' }, 'reason', /missing/],
     [
-      'a storage target no school defends',
+      'a storage target no practice defends',
       { changes: [{ path: 'storage.lipo.targetMv', value: 3950 }] },
       'changes.storage.lipo.targetMv',
       /3\.80 V to 3\.85 V/,
@@ -82,14 +82,14 @@ describe('what is refused, at its field', () => {
       'a floor under the practice’s',
       { changes: [{ path: 'floors.lipo.damageMv', value: 2800 }] },
       'changes.floors.lipo.damageMv',
-      /No school/,
+      /No practice/,
     ],
     ['a rule nobody knows', { changes: [{ path: 'storage.luck', value: 1 }] }, 'changes.0.path', /not known/],
     [
       'a word for a figure',
       { changes: [{ path: 'idle.everyDays', value: 'often' }] },
       'changes.idle.everyDays',
-      /No school/,
+      /No practice/,
     ],
     ['an unknown field', { mood: 'bold' }, 'mood', /not known/],
     ['no such preset', { preset: 'reckless' }, 'preset', /preset/],
