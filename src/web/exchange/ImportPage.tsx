@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { HISTORY_KINDS } from '../../core/importing';
 import type { ImportKind, Reading, WholeKind } from '../../core/importing';
@@ -6,6 +6,7 @@ import { KIND_WORDS, plural } from '../../core/wording';
 import { saveText } from '../app/saveText';
 import { Button } from '../kit/Button';
 import { Choice, SelectField } from '../kit/fields';
+import { FileButton } from '../kit/FileButton';
 import { Loading, Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import type { OpenedFile, Preview, Sent } from '../workers/import.worker';
@@ -42,10 +43,14 @@ export function ImportPage() {
             }}
           />
           <FileButton
-            label={state.file ? 'Another file' : 'Choose a file'}
+            name="The file"
+            accept=".csv,.tsv,.txt,.xlsx,text/csv"
+            weight="main"
             disabled={state.step === 'sending'}
             onFile={(file) => importing.open(file, of)}
-          />
+          >
+            {state.file ? 'Another file' : 'Choose a file'}
+          </FileButton>
         </div>
         <p className="mt-1 text-sm text-faint">
           {of === 'packs'
@@ -105,38 +110,6 @@ export function ImportPage() {
 }
 
 type Importing = ReturnType<typeof useImport>;
-
-function FileButton({
-  label,
-  disabled,
-  onFile,
-}: {
-  label: string;
-  disabled: boolean;
-  onFile: (file: File) => void;
-}) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.tsv,.txt,.xlsx,text/csv"
-        aria-label="The file"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          if (file) onFile(file);
-          target.value = '';
-        }}
-      />
-      <Button weight="main" disabled={disabled} onClick={() => input.current?.click()}>
-        {label}
-      </Button>
-    </>
-  );
-}
 
 const ENCODING_WORDS: Readonly<Record<Encoding, string>> = {
   'utf-8': 'UTF-8',

@@ -1,10 +1,11 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { PersonAnswer } from '../../contract';
 import { ask, FailedRequest, sendFile } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/fields';
+import { FileButton } from '../kit/FileButton';
 import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
 
@@ -75,7 +76,6 @@ function FirstCustodian() {
 
 /** A register that stood elsewhere, read from its archive. */
 function FromArchive() {
-  const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const read = async (file: File) => {
@@ -102,23 +102,15 @@ function FromArchive() {
         </p>
       </div>
       {problem && <Notice title="The archive was not read.">{problem}</Notice>}
-      <input
-        ref={input}
-        type="file"
-        accept=".gz,application/gzip"
-        aria-label="The archive"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          if (file) void read(file);
-          target.value = '';
-        }}
-      />
       <div>
-        <Button disabled={busy} onClick={() => input.current?.click()}>
+        <FileButton
+          name="The archive"
+          accept=".gz,application/gzip"
+          disabled={busy}
+          onFile={(file) => void read(file)}
+        >
           {busy ? 'Reading it …' : 'Choose an archive'}
-        </Button>
+        </FileButton>
       </div>
       {busy && (
         <p role="status" className="text-faint">
