@@ -23,7 +23,13 @@ it('answers everything that puts names to ids, and the rules in force, to whoeve
   const { body } = await reader.get('/api/register').expect(200);
   const { types, people, rules } = body as RegisterAnswer;
   expect(types.map(({ name }) => name)).toEqual(['A type', 'B type']);
-  expect(people.map(({ role }) => role).sort()).toEqual(['custodian', 'deputy', 'officer', 'pilot', 'reader']);
+  expect(people.map(({ role }) => role).sort()).toEqual([
+    'custodian',
+    'deputy',
+    'officer',
+    'pilot',
+    'reader',
+  ]);
   expect(JSON.stringify(people)).not.toMatch(/password|hash|login/i);
   expect(rules).toMatchObject({ version: 1, rules: { preset: 'even-keel' } });
 });
