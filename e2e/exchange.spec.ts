@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { clubLists, oldBook } from './lists';
-import { expect, signedIn, test } from './malle';
+import { choose, expect, signedIn, test } from './malle';
 import { openRegister } from './registers';
 
 /** What a club has comes in from its own lists, and a register moves whole. */
@@ -11,7 +11,7 @@ import { openRegister } from './registers';
 const folder = mkdtempSync(join(tmpdir(), 'lists-'));
 const region = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
-async function choose(page: Page, path: string): Promise<void> {
+async function opened(page: Page, path: string): Promise<void> {
   await page.goto('/settings/import');
   await page.getByLabel('The file', { exact: true }).last().setInputFiles(path);
   await expect(region(page, 'What each line becomes')).toBeVisible();
@@ -23,11 +23,11 @@ test('a hundred and twenty packs in four odd lists, a year of one of them, and t
   test.slow();
   const began = Date.now();
   for (const { path, good, refused, word } of await clubLists(folder)) {
-    await choose(page, path);
+    await opened(page, path);
     const becomes = region(page, 'What each line becomes');
     if (word) {
       await expect(becomes).toContainText('20 packs can come in');
-      await page.getByLabel(`“${word[0]}”`).selectOption(word[1]);
+      await choose(page.getByLabel(`“${word[0]}”`), word[1]);
     }
     await expect(becomes).toContainText(`${good} packs can come in`);
     if (refused > 0) await expect(becomes).toContainText(`${refused} line${refused > 1 ? 's' : ''} cannot`);
@@ -54,7 +54,7 @@ test('a hundred and twenty packs in four odd lists, a year of one of them, and t
   await expect(page.getByRole('region', { name: 'How it stands' })).not.toContainText('seller');
 
   // The same file once more: everything is there already.
-  await choose(page, join(folder, 'wings.xlsx'));
+  await opened(page, join(folder, 'wings.xlsx'));
   await expect(page.getByText('This very file was brought in before.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing to bring in' })).toBeDisabled();
 
@@ -65,7 +65,7 @@ test('a hundred and twenty packs in four odd lists, a year of one of them, and t
   await expect(becomes).toContainText('90 lines can come in');
   await expect(becomes).toContainText('2 lines cannot');
   await expect(becomes).toContainText('90 lines without a time of day');
-  await page.getByLabel('“Old Jan”').selectOption('Bram Oosterfen');
+  await choose(page.getByLabel('“Old Jan”'), 'Bram Oosterfen');
   await expect(becomes).toContainText('90 lines can come in');
   await page.getByRole('button', { name: 'Bring in 90 lines' }).click();
   await expect(region(page, 'Done')).toContainText('90 records came in');
@@ -92,7 +92,7 @@ test('an import that breaks off in the middle goes on, and nothing comes in twic
   const path = tabs!.path.replace('trainers', 'more-trainers');
   const { writeFileSync } = await import('node:fs');
   writeFileSync(path, readFileSync(tabs!.path).toString('utf16le').replaceAll('TB/', 'TC/'));
-  await choose(page, path);
+  await opened(page, path);
   let calls = 0;
   await page.route('**/api/imports/*/packs', (route) => (++calls === 2 ? route.abort() : route.continue()));
   await page.getByRole('button', { name: 'Bring in 30 packs' }).click();
@@ -122,7 +122,7 @@ test('wrong files, wrong columns and wrong roles are told plainly', async ({
     buffer: Buffer.from('Colour;Shelf mark\nred;QD-91\n'),
   });
   await expect(page.getByText('No column is the tag.')).toBeVisible();
-  await page.getByLabel('Shelf mark is').selectOption('Tag');
+  await choose(page.getByLabel('Shelf mark is'), 'Tag');
   await expect(region(page, 'What each line becomes')).toContainText('Its chemistry is not told.');
   const pilot = await signedIn(browser, register, 'Bram Oosterfen');
   await pilot.goto('/settings/import');

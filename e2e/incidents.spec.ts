@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { answeredItems, DEFAULT_CHECKLISTS } from '../src/core/inspection';
 import { HOUR_MS, MINUTE_MS } from '../src/core/measure';
-import { expect, openPack, signedIn, standing, test } from './malle';
+import { choose, expect, openPack, signedIn, standing, test } from './malle';
 import { openRegister } from './registers';
 import type { Register } from './registers';
 
@@ -33,7 +33,7 @@ async function namePack(page: Page, tag: string): Promise<void> {
 /** Looks a pack over by the list its page offers; what is named failed. */
 async function lookOver(page: Page, volts: string, failed: string[] = []): Promise<void> {
   await page.getByRole('button', { name: 'Inspect it now' }).click();
-  await expect(page.getByRole('combobox', { name: 'Occasion' })).toHaveValue('after-crash');
+  await expect(page.getByRole('combobox', { name: 'Occasion' })).toHaveText('after a crash or drop');
   for (const item of failed)
     await page.getByRole('group', { name: item }).getByRole('button', { name: 'fail' }).click();
   await page.getByRole('textbox', { name: 'Cells in order, if read' }).fill(volts);
@@ -405,8 +405,7 @@ test('several of a type are retired for one reason, each by its own box', async 
   const page = await signedIn(browser, register, 'Ineke Varrow');
   await page.goto('/end-of-life/batch');
   const group = page.getByRole('combobox', { name: 'Type or delivery' });
-  const trainers = group.locator('option', { hasText: /^Trainer 1S 550 mAh, \d+ packs$/ });
-  await group.selectOption(await trainers.getAttribute('value'));
+  await choose(group, /^Trainer 1S 550 mAh, \d+ packs$/);
   await page.getByRole('button', { name: /^Retire/ }).click();
   await expect(page.getByText('Choose the packs that are to go')).toBeVisible();
   await expect(page.getByText('The reason is missing.')).toBeVisible();

@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import exifr from 'exifr';
 import sharp from 'sharp';
-import { expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
+import { choose, expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
 
 /** Looking a pack over, with a photo, and the places packs lie in. */
 
@@ -33,7 +33,7 @@ test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   await page.getByRole('combobox', { name: /Scan or type/ }).fill('HX-08');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Inspection/ }).tap();
-  await page.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'after use' });
+  await choose(page.getByRole('combobox', { name: 'Occasion' }), 'after use');
   const connector = entry(page).getByRole('group', { name: 'Main connector' });
   await connector.getByRole('button', { name: 'fail' }).tap();
   await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact dark');
@@ -198,10 +198,10 @@ test('a checklist is the rules’ own: an item is added, moved, asked to have a 
   await page.goto('/rules');
   await page.getByRole('button', { name: 'Change the rules' }).click();
   const lists = page.getByRole('region', { name: 'Checklists' });
-  await lists.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await choose(lists.getByRole('combobox', { name: 'Occasion' }), 'before use');
   await lists.getByRole('button', { name: 'Add an item' }).click();
   await lists.getByRole('textbox', { name: 'Item 7' }).fill('Velcro strap');
-  await lists.getByRole('combobox', { name: 'Photo of item 7' }).selectOption('always');
+  await choose(lists.getByRole('combobox', { name: 'Photo of item 7' }), 'photo always');
   await lists.getByRole('button', { name: 'Move item 7 up' }).click();
   await expect(lists.getByRole('textbox', { name: 'Item 6' })).toHaveValue('Velcro strap');
   await lists.getByRole('button', { name: 'Remove item 1' }).click();
@@ -209,17 +209,17 @@ test('a checklist is the rules’ own: an item is added, moved, asked to have a 
   await page.getByRole('button', { name: 'Drop the changes' }).click();
 
   await page.getByRole('button', { name: 'Change the rules' }).click();
-  await lists.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await choose(lists.getByRole('combobox', { name: 'Occasion' }), 'before use');
   await lists.getByRole('button', { name: 'Add an item' }).click();
   await lists.getByRole('textbox', { name: 'Item 7' }).fill('Velcro strap');
-  await lists.getByRole('combobox', { name: 'Photo of item 7' }).selectOption('always');
+  await choose(lists.getByRole('combobox', { name: 'Photo of item 7' }), 'photo always');
   await page.getByRole('textbox', { name: /Why/ }).fill('Two packs slid in flight');
   await page.getByRole('button', { name: /^Adopt/ }).click();
   await expect(page.getByRole('region', { name: 'Versions' })).toContainText('Velcro strap');
 
   await openPack(page, 'FW-01');
   await page.getByRole('button', { name: /^Inspection/ }).click();
-  await page.getByRole('combobox', { name: 'Occasion' }).selectOption({ label: 'before use' });
+  await choose(page.getByRole('combobox', { name: 'Occasion' }), 'before use');
   await page.getByRole('button', { name: /in order, save$/ }).click();
   await expect(entry(page).getByRole('alert')).toContainText('Velcro strap wants a photo');
   await page

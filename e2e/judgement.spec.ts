@@ -1,4 +1,4 @@
-import { expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import { choose, expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
 
 /** What is said of a pack can be argued with: followed to its records, judged by another school, and its rules changed. */
 
@@ -119,10 +119,10 @@ test('a pack’s trends stand as charts and as figures, and another preset can j
 
   await openPack(custodian, 'HX-04');
   await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
-  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('Long life');
+  await choose(custodian.getByRole('combobox', { name: 'Judged by' }), 'Long life');
   await expect(standing(custodian)).toContainText('Shown as Long life would judge it');
   await expect(standing(custodian)).toContainText('of 24 h allowed: overdue');
-  await custodian.getByRole('combobox', { name: 'Judged by' }).selectOption('the house rules');
+  await choose(custodian.getByRole('combobox', { name: 'Judged by' }), 'the house rules');
   await expect(standing(custodian)).toContainText('of 48 h allowed: due in');
 });
 
@@ -175,7 +175,7 @@ test('house rules are refused at the field, previewed on the register, and adopt
   await custodian.reload();
   await expect(target).toHaveValue('3.95');
 
-  await effects.getByRole('combobox', { name: 'Start from' }).selectOption('Long life');
+  await choose(effects.getByRole('combobox', { name: 'Start from' }), 'Long life');
   await expect(effects).toContainText('judged twice in');
   await expect(effects).toContainText(/clocks? becomes? overdue/);
   await effects.getByRole('button', { name: 'Adopt these rules' }).click();

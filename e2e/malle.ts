@@ -1,19 +1,44 @@
 import { test as base, expect } from '@playwright/test';
-import type { Browser, Page } from '@playwright/test';
+import type { Browser, Locator, Page } from '@playwright/test';
 import { openRegister } from './registers';
 import type { Register } from './registers';
 
+/** The register of the test file that runs in this worker; a file that comes later gets its own. */
+class OfItsFile {
+  #file: string | null = null;
+  #register: Register | null = null;
+
+  async of(file: string): Promise<Register> {
+    if (this.#register && this.#file === file) return this.#register;
+    await this.close();
+    this.#file = file;
+    this.#register = await openRegister();
+    return this.#register;
+  }
+
+  async close(): Promise<void> {
+    await this.#register?.close();
+    this.#register = null;
+  }
+}
+
 /** Tests in a browser, on a register of the test file's own. */
-export const test = base.extend<{ custodian: Page; problems: string[] }, { register: Register }>({
-  register: [
+export const test = base.extend<
+  { custodian: Page; problems: string[]; register: Register },
+  { ofItsFile: OfItsFile }
+>({
+  ofItsFile: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures needed from this pattern
     async ({}, use) => {
-      const register = await openRegister();
-      await use(register);
-      await register.close();
+      const registers = new OfItsFile();
+      await use(registers);
+      await registers.close();
     },
     { scope: 'worker' },
   ],
+  register: async ({ ofItsFile }, use, { file }) => {
+    await use(await ofItsFile.of(file));
+  },
   custodian: async ({ browser, register }, use) => {
     const page = await signedIn(browser, register, 'Ineke Varrow');
     await use(page);
@@ -79,6 +104,12 @@ export async function scan(
     await keyboard.send('Input.dispatchKeyEvent', { type: 'keyUp', key, timestamp: timestamp + 0.002 });
   }
   await keyboard.detach();
+}
+
+/** Chooses an answer of a list field, by its words. */
+export async function choose(field: Locator, answer: string | RegExp): Promise<void> {
+  await field.click();
+  await field.page().getByRole('listbox').getByRole('option', { name: answer, exact: true }).click();
 }
 
 export const preview = (page: Page) => page.getByRole('status', { name: 'Verdict before save' });

@@ -66,7 +66,7 @@ await picture(
 await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/rules`);
   await page.getByRole('button', { name: 'Change the rules' }).click();
-  await page.getByRole('combobox', { name: 'Start from' }).selectOption('Long life');
+  await choose(page, 'Start from', 'Long life');
   await page.getByText('judged twice in').waitFor();
 });
 await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {
@@ -168,9 +168,14 @@ async function open(page, tag) {
   await page.getByRole('heading', { level: 1, name: tag }).waitFor();
 }
 
+async function choose(page, field, answer) {
+  await page.getByRole('combobox', { name: field }).click();
+  await page.getByRole('option', { name: answer }).click();
+}
+
 async function begin(page, kind) {
   await page.goto(`${base}/rounds`);
-  await page.getByRole('combobox', { name: 'For' }).selectOption(kind);
+  await choose(page, 'For', kind);
   await page.getByRole('button', { name: /^Begin with/ }).click();
   await rowField(page).waitFor();
 }

@@ -14,6 +14,12 @@ export function localMinute(at: Instant): string {
   return `${dayOf(at)}T${two(date.getHours())}:${two(date.getMinutes())}`;
 }
 
+/** The moment a date-and-time field holds: null where it is empty, NaN where it holds none. */
+export function minuteAt(text: string): Instant | null {
+  if (text === '') return null;
+  return /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/.test(text) ? new Date(text).getTime() : Number.NaN;
+}
+
 /** When a day of a date field begins, so many days on; NaN for a field that holds no day. */
 export function startOfDay(day: string, later = 0): Instant {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(day);

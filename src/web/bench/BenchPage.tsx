@@ -7,6 +7,7 @@ import type { Chemistry } from '../../core/chemistry';
 import type { PackId } from '../../core/measure';
 import { fold } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
+import { minuteAt } from '../app/days';
 import { useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
@@ -15,7 +16,8 @@ import { usePack, useRegister } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
 import { packOfTag } from '../app/scan';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Loading } from '../kit/Message';
 import { benchFor, emptyBench, measuredNote } from './prefill';
 import {
@@ -31,6 +33,7 @@ import {
   timerSum,
 } from './sums';
 import type { BenchDraft, BenchField, Sum } from './sums';
+import { MomentField } from '../domain/moments/MomentField';
 
 /** The arithmetic of the bench, live: every result with its formula filled in, laid out for a pack when one is in hand. */
 export default function BenchPage() {
@@ -63,7 +66,8 @@ function Bench({
   const change = (part: Partial<BenchDraft>) => setDraft({ ...draft, ...part });
   const figures = benchFigures(draft);
   const reader = useReader();
-  const fliesAt = draft.flies === '' ? null : new Date(draft.flies).getTime();
+  const flies = minuteAt(draft.flies);
+  const fliesAt = Number.isNaN(flies) ? null : flies;
   const lay = (pack: PackDetails) => {
     const type = types.find(({ id }) => id === pack.typeId);
     if (!type) return;
@@ -100,15 +104,15 @@ function Bench({
           <SelectField
             label="Chemistry"
             value={draft.chemistry}
-            onChange={(event) => {
-              const chemistry = event.target.value as Chemistry;
+            onChange={(value) => {
+              const chemistry = value as Chemistry;
               change({ chemistry, topV: emptyBench(rules, chemistry).topV });
             }}
           >
             {CHEMISTRIES.map((chemistry) => (
-              <option key={chemistry} value={chemistry}>
+              <SelectOption key={chemistry} value={chemistry}>
                 {CHEMISTRY[chemistry].name}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
           {field('series', 'Cells', 'S')}
@@ -134,11 +138,12 @@ function Bench({
         <SumBlock title="To storage" sum={storageSum(figures, rules, fliesAt, reader)}>
           {field('dischargeA', 'Load', 'A')}
           {field('dischargeW', 'Load at most', 'W')}
-          <TextField
+          <MomentField
             label="Flies next"
-            type="datetime-local"
+            wanted="minute"
+            lean="ahead"
             value={draft.flies}
-            onChange={(event) => change({ flies: event.target.value })}
+            onChange={(flies) => change({ flies })}
           />
         </SumBlock>
         <SumBlock title="Timer and landing" sum={timerSum(figures)}>

@@ -13,7 +13,8 @@ import { useMay } from '../domain/Person';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
 import { Button } from '../kit/Button';
-import { SelectField, TextArea } from '../kit/fields';
+import { TextArea, Tick, withOrWithout } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Empty, Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { VerdictMark } from '../kit/VerdictMark';
@@ -89,16 +90,16 @@ function Loaded({ rows, register }: { rows: readonly PackRow[]; register: Regist
         <SelectField
           label="Type or delivery"
           value={draft.group}
-          onChange={(event) => {
+          onChange={(value) => {
             setDone(new Map());
-            setDraft({ ...draft, group: event.target.value, chosen: [] });
+            setDraft({ ...draft, group: value, chosen: [] });
           }}
         >
-          <option value="">choose</option>
+          <SelectOption value="">choose</SelectOption>
           {groups.map(({ key, name, packs }) => (
-            <option key={key} value={key}>
+            <SelectOption key={key} value={key}>
               {name}, {plural(packs.length, 'pack')}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>
@@ -107,21 +108,14 @@ function Loaded({ rows, register }: { rows: readonly PackRow[]; register: Regist
           <ul className="border-t-2 border-ink">
             {group.packs.map((pack) => (
               <li key={pack.id} className="ruled">
-                <label className="flex min-h-11 flex-wrap items-center gap-x-4 md:min-h-8">
-                  <input
-                    type="checkbox"
-                    className="size-5 accent-(--accent)"
+                <div className="flex min-h-11 flex-wrap items-center gap-x-4 md:min-h-8">
+                  <Tick
+                    label={<span className="inline-block w-20 font-mono">{pack.tag}</span>}
                     checked={draft.chosen.includes(pack.id)}
-                    onChange={(event) =>
-                      setDraft({
-                        ...draft,
-                        chosen: event.target.checked
-                          ? [...draft.chosen, pack.id]
-                          : draft.chosen.filter((id) => id !== pack.id),
-                      })
+                    onChange={(checked) =>
+                      setDraft({ ...draft, chosen: withOrWithout(draft.chosen, pack.id, checked) })
                     }
                   />
-                  <b className="w-20 font-mono">{pack.tag}</b>
                   <VerdictMark verdict={pack.verdict} />
                   <span className="text-sm text-faint">
                     {pack.receivedAt !== null && `received ${dayWords(pack.receivedAt, reader)}`}
@@ -131,7 +125,7 @@ function Loaded({ rows, register }: { rows: readonly PackRow[]; register: Regist
                       {done.get(pack.id)}
                     </b>
                   )}
-                </label>
+                </div>
               </li>
             ))}
           </ul>

@@ -11,7 +11,7 @@ import { useMay } from '../domain/Person';
 import { KEYS, queryClient } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
-import { SelectField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Empty } from '../kit/Message';
 
 /** Whether a recycler's word is older than the house trusts. */
@@ -107,13 +107,13 @@ function Begin({ register }: { register: RegisterAnswer }) {
         <SelectField
           label="For"
           value={recyclerId}
-          onChange={(event) => setRecyclerId(event.target.value)}
+          onChange={(value) => setRecyclerId(value)}
           error={problem ?? undefined}
         >
           {recyclers.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>

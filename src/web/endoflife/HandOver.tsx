@@ -80,7 +80,7 @@ export function HandOver({ consignment }: { consignment: ConsignmentDetails }) {
         label="The recycler’s and the carriage rules are met"
         hint="Local law and the carrier’s rules come before this list."
         checked={draft.rulesChecked}
-        onChange={(event) => change({ rulesChecked: event.target.checked })}
+        onChange={(checked) => change({ rulesChecked: checked })}
       />
       {(problem('rulesChecked') ?? rest) && (
         <p role="alert" className="font-bold text-red">

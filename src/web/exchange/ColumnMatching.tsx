@@ -1,6 +1,7 @@
 import { fieldsOf, takesMany } from '../../core/importing';
 import type { ImportField, ImportKind, Matching, Reading } from '../../core/importing';
 import type { OpenedFile } from '../workers/import.worker';
+import { Select, SelectOption } from '../kit/Select';
 
 /** Column by column: its name in the file, what stands in it, and what it is taken for. */
 export function ColumnMatching({
@@ -46,19 +47,19 @@ export function ColumnMatching({
                 {column || `Column ${i + 1}`}
               </th>
               <td className="py-1 pr-6">
-                <select
+                <Select
                   aria-label={`${column || `Column ${i + 1}`} is`}
                   value={matching[i] ?? ''}
-                  onChange={({ target }) => choose(i, (target.value || null) as ImportField | null)}
-                  className={`min-h-11 rounded-sm border-[1.5px] border-rule bg-sheet px-1 md:min-h-8 ${matching[i] ? 'font-bold' : 'text-faint'}`}
+                  onChange={(value) => choose(i, (value || null) as ImportField | null)}
+                  className={matching[i] ? 'font-bold' : 'text-faint'}
                 >
-                  <option value="">left out</option>
+                  <SelectOption value="">left out</SelectOption>
                   {fields.map(([field, { name }]) => (
-                    <option key={field} value={field}>
+                    <SelectOption key={field} value={field}>
                       {name}
-                    </option>
+                    </SelectOption>
                   ))}
-                </select>
+                </Select>
               </td>
               <td className="max-w-96 truncate py-1 font-mono text-faint">
                 {opened.samples[i]?.join(' · ')}

@@ -3,7 +3,8 @@ import { useReader } from '../app/clock';
 import { dayOf, startOfDay } from '../app/days';
 import { currentTime } from '../app/clock';
 import { useMay } from '../domain/Person';
-import { Choice, TextField } from '../kit/fields';
+import { Choice } from '../kit/fields';
+import { MomentField } from '../domain/moments/MomentField';
 
 const LISTS = [
   {
@@ -29,7 +30,8 @@ export function ExportPage() {
   const [from, setFrom] = useState('');
   const [to, setTo] = useState(() => dayOf(currentTime()));
   const mayAll = useMay('register.export');
-  const valid = from === '' || startOfDay(from) < startOfDay(to, 1);
+  const understood = [from, to].every((day) => day === '' || Number.isFinite(startOfDay(day)));
+  const valid = understood && !(startOfDay(from) >= startOfDay(to, 1));
   const address = (name: string, ending: 'csv' | 'pdf') => {
     const period =
       name === 'packs' || name === 'holds'
@@ -47,19 +49,21 @@ export function ExportPage() {
           Lists
         </h2>
         <div className="my-3 flex flex-wrap items-end gap-4">
-          <TextField
+          <MomentField
             label="From"
-            type="date"
+            wanted="day"
+            lean="past"
             value={from}
-            onChange={({ target }) => setFrom(target.value)}
+            onChange={setFrom}
             hint="Empty: from the beginning."
           />
-          <TextField
+          <MomentField
             label="To, inclusive"
-            type="date"
+            wanted="day"
+            lean="past"
             value={to}
-            onChange={({ target }) => setTo(target.value)}
-            error={valid ? undefined : 'The period ends before it begins.'}
+            onChange={setTo}
+            error={startOfDay(from) >= startOfDay(to, 1) ? 'The period ends before it begins.' : undefined}
             hint="Of what happened; packs and holds stand as they are now."
           />
           <Choice

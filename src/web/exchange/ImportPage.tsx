@@ -5,7 +5,8 @@ import type { ImportKind, Reading, WholeKind } from '../../core/importing';
 import { KIND_WORDS, plural } from '../../core/wording';
 import { saveText } from '../app/saveText';
 import { Button } from '../kit/Button';
-import { Choice, SelectField } from '../kit/fields';
+import { Choice } from '../kit/fields';
+import { SelectField, SelectOption } from '../kit/Select';
 import { FileButton } from '../kit/FileButton';
 import { Loading, Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
@@ -165,27 +166,27 @@ function FileFacts({
             <SelectField
               label="Letters"
               value={text.encoding}
-              onChange={({ target }) =>
-                importing.open(file, of, { text: { ...text, encoding: target.value as Encoding } })
+              onChange={(value) =>
+                importing.open(file, of, { text: { ...text, encoding: value as Encoding } })
               }
             >
               {Object.entries(ENCODING_WORDS).map(([value, name]) => (
-                <option key={value} value={value}>
+                <SelectOption key={value} value={value}>
                   {name}
-                </option>
+                </SelectOption>
               ))}
             </SelectField>
             <SelectField
               label="Between columns"
               value={text.delimiter}
-              onChange={({ target }) =>
-                importing.open(file, of, { text: { ...text, delimiter: target.value as Delimiter } })
+              onChange={(value) =>
+                importing.open(file, of, { text: { ...text, delimiter: value as Delimiter } })
               }
             >
               {Object.entries(DELIMITER_WORDS).map(([value, name]) => (
-                <option key={value} value={value}>
+                <SelectOption key={value} value={value}>
                   {name}
-                </option>
+                </SelectOption>
               ))}
             </SelectField>
           </>
@@ -194,10 +195,12 @@ function FileFacts({
           <SelectField
             label="Sheet"
             value={opened.sheet ?? ''}
-            onChange={({ target }) => importing.open(file, of, { sheet: target.value })}
+            onChange={(value) => importing.open(file, of, { sheet: value })}
           >
             {sheets.map((name) => (
-              <option key={name}>{name}</option>
+              <SelectOption key={name} value={name}>
+                {name}
+              </SelectOption>
             ))}
           </SelectField>
         )}
@@ -223,13 +226,13 @@ function FileFacts({
           <SelectField
             label="Each line is"
             value={whole}
-            onChange={({ target }) => importing.read(reading, target.value as WholeKind)}
+            onChange={(value) => importing.read(reading, value as WholeKind)}
           >
-            <option value="by-line">what it says</option>
+            <SelectOption value="by-line">what it says</SelectOption>
             {HISTORY_KINDS.map((kind) => (
-              <option key={kind} value={kind}>
+              <SelectOption key={kind} value={kind}>
                 a {KIND_WORDS[kind].toLowerCase()}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
         )}

@@ -15,8 +15,11 @@ import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { FormSelect } from '../kit/formFields';
+import { SelectOption } from '../kit/Select';
 import { Loading, Notice } from '../kit/Message';
+import { FormMoment } from '../domain/moments/MomentField';
 
 /** Keys by which a club's own scripts read and write the register. */
 export function ScriptsPage() {
@@ -131,25 +134,22 @@ function KeyForm({ onMade }: { onMade: (made: NewKeyAnswer) => void }) {
       <h2>A new key</h2>
       {form.problem && <Notice title={form.problem} />}
       <TextField label="What it is for" error={errors.name?.message} {...form.register('name')} />
-      <SelectField
-        label="It may do what this role may"
-        error={errors.role?.message}
-        {...form.register('role')}
-      >
+      <FormSelect label="It may do what this role may" control={form.control} name="role">
         {ROLES.filter((role) => role !== 'custodian')
           .reverse()
           .map((role) => (
-            <option key={role} value={role}>
+            <SelectOption key={role} value={role}>
               {ROLE_WORDS[role]}
-            </option>
+            </SelectOption>
           ))}
-      </SelectField>
-      <TextField
+      </FormSelect>
+      <FormMoment
         label="Its last day"
-        type="date"
-        error={errors.endsAt?.message}
         hint="At most a year."
-        {...form.register('endsAt')}
+        wanted="day"
+        lean="ahead"
+        control={form.control}
+        name="endsAt"
       />
       <div>
         <Button type="submit" weight="main" disabled={isSubmitting}>

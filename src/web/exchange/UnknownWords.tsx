@@ -3,7 +3,7 @@ import { HISTORY_KINDS, wordKey } from '../../core/importing';
 import type { Reading, UnknownWord } from '../../core/importing';
 import { KIND_WORDS, plural } from '../../core/wording';
 import { useRegister } from '../app/queries';
-import { SelectField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 
 /** Words of the file that nothing here is called by: what each means, said once for all its lines. */
 export function UnknownWords({
@@ -29,13 +29,13 @@ export function UnknownWords({
               label={`“${word}”`}
               hint={plural(lines, 'line')}
               value={reading.words[wordKey(field, word)] ?? ''}
-              onChange={({ target }) => onChange({ ...reading.words, [wordKey(field, word)]: target.value })}
+              onChange={(value) => onChange({ ...reading.words, [wordKey(field, word)]: value })}
             >
-              <option value="">{otherwise}</option>
+              <SelectOption value="">{otherwise}</SelectOption>
               {options.map(({ value, name }) => (
-                <option key={value} value={value}>
+                <SelectOption key={value} value={value}>
                   {name}
-                </option>
+                </SelectOption>
               ))}
             </SelectField>
           );

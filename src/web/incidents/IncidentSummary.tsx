@@ -6,7 +6,8 @@ import { CAUSE_WORDS } from '../../core/wording';
 import { useDraft } from '../app/drafts';
 import { useMay } from '../domain/Person';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
 
@@ -73,13 +74,13 @@ function CauseForm({ incident }: { incident: IncidentAnswer }) {
         <SelectField
           label="Cause"
           value={draft.cause}
-          onChange={(event) => setDraft({ ...draft, cause: event.target.value as Cause })}
+          onChange={(value) => setDraft({ ...draft, cause: value as Cause })}
           error={problemAt(problems, 'cause')}
         >
           {CAUSES.map((cause) => (
-            <option key={cause} value={cause}>
+            <SelectOption key={cause} value={cause}>
               {CAUSE_WORDS[cause]}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <Button type="submit" disabled={busy}>

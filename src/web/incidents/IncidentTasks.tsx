@@ -12,7 +12,8 @@ import { useRegister } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { figureTyped } from '../app/useServerForm';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
 
@@ -110,13 +111,13 @@ function NewTask({ incident }: { incident: IncidentAnswer }) {
         <SelectField
           label="By"
           value={draft.ownerId}
-          onChange={(event) => setDraft({ ...draft, ownerId: event.target.value as PersonId })}
+          onChange={(value) => setDraft({ ...draft, ownerId: value as PersonId })}
           error={problemAt(problems, 'ownerId')}
         >
           {register?.people.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <TextField

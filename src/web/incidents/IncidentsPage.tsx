@@ -11,7 +11,8 @@ import { useMay } from '../domain/Person';
 import { KEYS } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { Button, ButtonLink } from '../kit/Button';
-import { Choice, SelectField, TextField } from '../kit/fields';
+import { Choice, TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Empty, Loading } from '../kit/Message';
 
 /** What went wrong: the open first, then the latest. */
@@ -94,16 +95,12 @@ function Filtered({ incidents }: { incidents: readonly IncidentRow[] }) {
           onChange={({ target }) => change('q', target.value)}
           placeholder="tag, place, person, words"
         />
-        <SelectField
-          label="What happened"
-          value={kind}
-          onChange={({ target }) => change('kind', target.value)}
-        >
-          <option value="">anything</option>
+        <SelectField label="What happened" value={kind} onChange={(value) => change('kind', value)}>
+          <SelectOption value="">anything</SelectOption>
           {kinds.map((one) => (
-            <option key={one} value={one}>
+            <SelectOption key={one} value={one}>
               {INCIDENT_WORDS[one].name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <Choice<Standing>

@@ -14,7 +14,8 @@ import { useMay, usePerson } from '../domain/Person';
 import { useRegister } from '../app/queries';
 import { figureTyped } from '../app/useServerForm';
 import { Button, ButtonLink } from '../kit/Button';
-import { Choice, SelectField, TextArea, TextField } from '../kit/fields';
+import { Choice, TextArea, TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Empty } from '../kit/Message';
 import { problemAt } from './problems';
 import { useIncidentPosting } from './useAddEntry';
@@ -265,15 +266,15 @@ function AlsoThere({
       <SelectField
         label="Who else was there"
         value=""
-        onChange={(event) => onChange([...ids, event.target.value as PersonId])}
+        onChange={(value) => onChange([...ids, value as PersonId])}
       >
-        <option value="">{ids.length === 0 ? 'nobody' : 'nobody else'}</option>
+        <SelectOption value="">{ids.length === 0 ? 'nobody' : 'nobody else'}</SelectOption>
         {people
           .filter(({ id }) => !ids.includes(id))
           .map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
       </SelectField>
       {ids.length > 0 && (

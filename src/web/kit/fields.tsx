@@ -1,29 +1,33 @@
 import clsx from 'clsx';
+import { Check } from 'lucide-react';
+import { Checkbox, Label, RadioGroup } from 'radix-ui';
 import { useId } from 'react';
 import type { ComponentProps, ReactNode } from 'react';
 
-interface FieldFrame {
+/** What stands around a field. */
+export interface Framing {
   readonly label: string;
   readonly hint?: ReactNode;
   readonly error?: string | undefined;
 }
 
-const BOX =
+/** The look of everything that is typed into or opened. */
+export const BOX =
   'w-full rounded-sm border-[1.5px] bg-sheet px-2 min-h-11 md:min-h-9 aria-invalid:border-red border-rule text-ink';
 
 /** A label, what it labels, what helps, and what is wrong: always in this order, always tied together for a screen reader. */
-function Frame({
+export function FieldFrame({
   label,
   hint,
   error,
   children,
-}: FieldFrame & { children: (ids: { id: string; described: string; invalid: boolean }) => ReactNode }) {
+}: Framing & { children: (ids: { id: string; described: string; invalid: boolean }) => ReactNode }) {
   const id = useId();
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="mb-0.5 block text-sm font-bold">
+      <Label.Root htmlFor={id} className="mb-0.5 block text-sm font-bold">
         {label}
-      </label>
+      </Label.Root>
       {children({ id, described: `${id}-help`, invalid: error !== undefined })}
       <div id={`${id}-help`} className="text-sm">
         {error !== undefined && (
@@ -37,9 +41,9 @@ function Frame({
   );
 }
 
-export function TextField({ label, hint, error, className, ...rest }: FieldFrame & ComponentProps<'input'>) {
+export function TextField({ label, hint, error, className, ...rest }: Framing & ComponentProps<'input'>) {
   return (
-    <Frame label={label} hint={hint} error={error}>
+    <FieldFrame label={label} hint={hint} error={error}>
       {({ id, described, invalid }) => (
         <input
           id={id}
@@ -50,19 +54,13 @@ export function TextField({ label, hint, error, className, ...rest }: FieldFrame
           className={clsx(BOX, className)}
         />
       )}
-    </Frame>
+    </FieldFrame>
   );
 }
 
-export function TextArea({
-  label,
-  hint,
-  error,
-  className,
-  ...rest
-}: FieldFrame & ComponentProps<'textarea'>) {
+export function TextArea({ label, hint, error, className, ...rest }: Framing & ComponentProps<'textarea'>) {
   return (
-    <Frame label={label} hint={hint} error={error}>
+    <FieldFrame label={label} hint={hint} error={error}>
       {({ id, described, invalid }) => (
         <textarea
           id={id}
@@ -73,45 +71,62 @@ export function TextArea({
           className={clsx(BOX, 'py-1.5', className)}
         />
       )}
-    </Frame>
+    </FieldFrame>
   );
 }
 
-export function SelectField({
+/** A tick box with its words beside it. */
+export function Tick({
   label,
-  hint,
-  error,
-  className,
-  children,
-  ...rest
-}: FieldFrame & ComponentProps<'select'>) {
-  return (
-    <Frame label={label} hint={hint} error={error}>
-      {({ id, described, invalid }) => (
-        <select
-          id={id}
-          aria-describedby={described}
-          aria-invalid={invalid}
-          {...rest}
-          className={clsx(BOX, className)}
-        >
-          {children}
-        </select>
-      )}
-    </Frame>
-  );
-}
-
-export function CheckField({ label, hint, ...rest }: FieldFrame & ComponentProps<'input'>) {
+  checked,
+  onChange,
+  onBlur,
+  disabled = false,
+  plain = false,
+}: {
+  label: ReactNode;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+  onBlur?: () => void;
+  disabled?: boolean;
+  /** Whether it is one line of a list of many, whose words are not bold. */
+  plain?: boolean;
+}) {
   const id = useId();
   return (
+    <span className="flex min-h-11 items-center gap-2 md:min-h-8">
+      <Checkbox.Root
+        id={id}
+        checked={checked}
+        disabled={disabled}
+        onCheckedChange={(next) => onChange(next === true)}
+        onBlur={onBlur}
+        className="inline-flex size-5 shrink-0 items-center justify-center rounded-sm border-[1.5px] border-rule bg-sheet disabled:opacity-55 data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:text-on-accent"
+      >
+        <Checkbox.Indicator>
+          <Check size={16} strokeWidth={3} aria-hidden="true" />
+        </Checkbox.Indicator>
+      </Checkbox.Root>
+      <Label.Root htmlFor={id} className={plain ? '' : 'font-bold'}>
+        {label}
+      </Label.Root>
+    </span>
+  );
+}
+
+/** A list after one of its ticks was pressed. */
+export function withOrWithout<Item>(items: readonly Item[], item: Item, ticked: boolean): Item[] {
+  return ticked ? [...items, item] : items.filter((other) => other !== item);
+}
+
+/** A {@link Tick} with what helps below it. */
+export function CheckField({
+  hint,
+  ...tick
+}: { hint?: ReactNode } & Omit<ComponentProps<typeof Tick>, 'plain'>) {
+  return (
     <div>
-      <span className="flex min-h-11 items-center gap-2 md:min-h-8">
-        <input id={id} type="checkbox" {...rest} className="size-5 accent-(--accent)" />
-        <label htmlFor={id} className="font-bold">
-          {label}
-        </label>
-      </span>
+      <Tick {...tick} />
       {hint && <p className="text-sm text-faint">{hint}</p>}
     </div>
   );
@@ -129,27 +144,29 @@ export function Choice<Value extends string>({
   value: Value;
   onChange: (value: Value) => void;
 }) {
-  const name = useId();
+  const id = useId();
   return (
-    <fieldset>
-      <legend className="mb-0.5 text-sm font-bold">{label}</legend>
-      <div className="flex">
+    <div>
+      <Label.Root id={id} className="mb-0.5 block text-sm font-bold">
+        {label}
+      </Label.Root>
+      <RadioGroup.Root
+        aria-labelledby={id}
+        orientation="horizontal"
+        value={value}
+        onValueChange={(next) => onChange(next as Value)}
+        className="flex"
+      >
         {options.map((option) => (
-          <label
+          <RadioGroup.Item
             key={option.value}
-            className="flex min-h-11 cursor-pointer items-center border-[1.5px] border-rule bg-sheet px-3 not-first:-ml-[1.5px] first:rounded-l-sm last:rounded-r-sm has-checked:border-accent has-checked:bg-accent has-checked:font-bold has-checked:text-on-accent has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-accent md:min-h-9"
+            value={option.value}
+            className="min-h-11 border-[1.5px] border-rule bg-sheet px-3 not-first:-ml-[1.5px] first:rounded-l-sm last:rounded-r-sm focus-visible:z-10 data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:font-bold data-[state=checked]:text-on-accent md:min-h-9"
           >
-            <input
-              type="radio"
-              className="sr-only"
-              name={name}
-              checked={value === option.value}
-              onChange={() => onChange(option.value)}
-            />
             {option.label}
-          </label>
+          </RadioGroup.Item>
         ))}
-      </div>
-    </fieldset>
+      </RadioGroup.Root>
+    </div>
   );
 }

@@ -5,7 +5,9 @@ import { ROLE_WORDS } from '../../core/wording';
 import { ask } from '../app/api';
 import { Failure } from '../app/Failure';
 import { KEYS } from '../app/queries';
-import { CheckField, SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { FormCheck, FormSelect } from '../kit/formFields';
+import { SelectOption } from '../kit/Select';
 import { Loading } from '../kit/Message';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
@@ -40,13 +42,13 @@ function PersonForm({ person }: { person: PersonDetails | null }) {
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
       <TextField label="Sign-in name" error={errors.login?.message} {...form.register('login')} />
-      <SelectField label="Role" error={errors.role?.message} {...form.register('role')}>
+      <FormSelect label="Role" control={form.control} name="role">
         {ROLES.map((role) => (
-          <option key={role} value={role}>
+          <SelectOption key={role} value={role}>
             {ROLE_WORDS[role]}
-          </option>
+          </SelectOption>
         ))}
-      </SelectField>
+      </FormSelect>
       <TextField
         label={person ? 'New password' : 'First password'}
         type="password"
@@ -55,7 +57,12 @@ function PersonForm({ person }: { person: PersonDetails | null }) {
         error={errors.password?.message}
         {...form.register('password')}
       />
-      <CheckField label="Account active" hint="Their records stay either way." {...form.register('active')} />
+      <FormCheck
+        label="Account active"
+        hint="Their records stay either way."
+        control={form.control}
+        name="active"
+      />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!person} />
     </form>
   );

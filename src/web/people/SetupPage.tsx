@@ -4,7 +4,9 @@ import { ask, FailedRequest, sendFile } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { FormSelect } from '../kit/formFields';
+import { SelectOption } from '../kit/Select';
 import { FileButton } from '../kit/FileButton';
 import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
@@ -139,13 +141,13 @@ function ClaimForm({ custodians }: { custodians: readonly PersonAnswer[] }) {
         </p>
       </div>
       {form.problem && <Notice title={form.problem} />}
-      <SelectField label="You are" error={errors.personId?.message} {...form.register('personId')}>
+      <FormSelect label="You are" control={form.control} name="personId">
         {custodians.map(({ id, name }) => (
-          <option key={id} value={id}>
+          <SelectOption key={id} value={id}>
             {name}
-          </option>
+          </SelectOption>
         ))}
-      </SelectField>
+      </FormSelect>
       <TextField
         label="Password"
         type="password"

@@ -5,7 +5,9 @@ import { cellsLabel, DUTY_CLASSES } from '../../core/pack';
 import type { DutyClass } from '../../core/pack';
 import { capacity } from '../../core/wording';
 import { figureTyped } from '../app/useServerForm';
-import { SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { FormSelect } from '../kit/formFields';
+import { SelectOption } from '../kit/Select';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
 import { useTableForm } from '../domain/tables/useTableForm';
@@ -64,20 +66,22 @@ function PackTypeForm({ type }: { type: PackTypeAnswer | null }) {
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
       <div className="grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <SelectField label="Chemistry" error={errors.chemistry?.message} {...form.register('chemistry')}>
+        <FormSelect label="Chemistry" control={form.control} name="chemistry">
           {CHEMISTRIES.map((chemistry) => (
-            <option key={chemistry} value={chemistry}>
+            <SelectOption key={chemistry} value={chemistry}>
               {CHEMISTRY[chemistry].name}
-            </option>
+            </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         {FIGURES.slice(0, 3).map((figure) => field(figure.field))}
         {FIGURES.slice(3).map((figure) => field(figure.field))}
-        <SelectField label="Duty" error={errors.dutyClass?.message} {...form.register('dutyClass')}>
+        <FormSelect label="Duty" control={form.control} name="dutyClass">
           {DUTY_CLASSES.map((duty) => (
-            <option key={duty}>{duty}</option>
+            <SelectOption key={duty} value={duty}>
+              {duty}
+            </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
       </div>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField label="Connector" error={errors.connector?.message} {...form.register('connector')} />

@@ -1,6 +1,8 @@
 import { METAL_BOXES, PLACE_KINDS } from '../../contract';
 import type { PlaceAnswer } from '../../contract';
-import { CheckField, SelectField, TextField } from '../kit/fields';
+import { TextField } from '../kit/fields';
+import { FormCheck, FormSelect } from '../kit/formFields';
+import { SelectOption } from '../kit/Select';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
 import { useTableForm } from '../domain/tables/useTableForm';
@@ -107,23 +109,25 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField label="Kind" error={errors.kind?.message} {...form.register('kind')}>
+        <FormSelect label="Kind" control={form.control} name="kind">
           {PLACE_KINDS.map((kind) => (
-            <option key={kind}>{kind}</option>
+            <SelectOption key={kind} value={kind}>
+              {kind}
+            </SelectOption>
           ))}
-        </SelectField>
-        <SelectField
+        </FormSelect>
+        <FormSelect
           label="A closed metal box?"
           hint="One that lets no gas out bursts when a pack in it burns."
-          error={errors.metal?.message}
-          {...form.register('metal')}
+          control={form.control}
+          name="metal"
         >
           {METAL_BOXES.map((metal) => (
-            <option key={metal} value={metal}>
+            <SelectOption key={metal} value={metal}>
               {METAL_WORDS[metal]}
-            </option>
+            </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <TextField
           label="Code"
           hint="Printed on it, to be scanned; unlike any pack’s tag."
@@ -167,15 +171,17 @@ function PlaceForm({ place }: { place: PlaceAnswer | null }) {
           {...form.register('celsius')}
         />
       </div>
-      <CheckField
+      <FormCheck
         label="Fire-resistant"
         hint="A bag, a vented metal box or a cabinet."
-        {...form.register('fireResistant')}
+        control={form.control}
+        name="fireResistant"
       />
-      <CheckField
+      <FormCheck
         label="For packs set apart"
         hint="Packs on hold lie only here. A recycling container set apart takes damaged packs only."
-        {...form.register('setApart')}
+        control={form.control}
+        name="setApart"
       />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!place} />
     </form>

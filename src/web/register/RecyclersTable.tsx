@@ -7,7 +7,9 @@ import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
 import { useTableForm } from '../domain/tables/useTableForm';
 import { figureTyped } from '../app/useServerForm';
-import { CheckField, TextArea, TextField } from '../kit/fields';
+import { TextArea, TextField, Tick, withOrWithout } from '../kit/fields';
+import { FormCheck } from '../kit/formFields';
+import { useController } from 'react-hook-form';
 
 /** Who takes packs that are over. */
 export function RecyclersTable({ recyclers }: { recyclers: readonly RecyclerAnswer[] }) {
@@ -69,6 +71,7 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
     }),
   );
   const { errors, isSubmitting } = form.formState;
+  const { field: chemistries } = useController({ control: form.control, name: 'chemistries' });
   return (
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" autoFocus error={errors.name?.message} {...form.register('name')} />
@@ -77,15 +80,13 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
         <legend className="mb-0.5 text-sm font-bold">Takes</legend>
         <div className="flex flex-wrap gap-x-5">
           {CHEMISTRIES.map((chemistry) => (
-            <label key={chemistry} className="flex min-h-11 items-center gap-2 md:min-h-8">
-              <input
-                type="checkbox"
-                value={chemistry}
-                className="size-5 accent-(--accent)"
-                {...form.register('chemistries')}
-              />
-              {CHEMISTRY[chemistry].name}
-            </label>
+            <Tick
+              key={chemistry}
+              plain
+              label={CHEMISTRY[chemistry].name}
+              checked={chemistries.value.includes(chemistry)}
+              onChange={(takes) => chemistries.onChange(withOrWithout(chemistries.value, chemistry, takes))}
+            />
           ))}
         </div>
         {errors.chemistries && (
@@ -94,11 +95,12 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
           </p>
         )}
       </fieldset>
-      <CheckField label="Damaged packs too" {...form.register('takesDamaged')} />
-      <CheckField
+      <FormCheck label="Damaged packs too" control={form.control} name="takesDamaged" />
+      <FormCheck
         label="Sound packs at storage charge too"
         hint="With their contacts covered, not discharged first. The house rules must allow it as well."
-        {...form.register('takesCharged')}
+        control={form.control}
+        name="takesCharged"
       />
       <TextField
         label="At one visit, kg"
@@ -107,19 +109,21 @@ function RecyclerForm({ recycler }: { recycler: RecyclerAnswer | null }) {
         error={errors.limitKg?.message}
         {...form.register('limitKg')}
       />
-      <CheckField
+      <FormCheck
         label="Asked today, all this holds"
         hint={
           recycler?.confirmedAt == null
             ? 'What a recycler takes changes without notice.'
             : `Last asked ${dayWords(recycler.confirmedAt, reader)}.`
         }
-        {...form.register('askedNow')}
+        control={form.control}
+        name="askedNow"
       />
-      <CheckField
+      <FormCheck
         label="Used"
         hint="One no longer used stays on its old consignments."
-        {...form.register('active')}
+        control={form.control}
+        name="active"
       />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!recycler} />
     </form>

@@ -11,11 +11,13 @@ import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { queryClient, useRegister } from '../app/queries';
 import { Button } from '../kit/Button';
-import { Choice, SelectField, TextField } from '../kit/fields';
+import { Choice, TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Loading } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { PERIODS, periodOf } from './period';
 import type { PeriodName } from './period';
+import { MomentField } from '../domain/moments/MomentField';
 
 /** What happened in a period: on screen, for a spreadsheet, on paper. */
 export default function ReportsPage() {
@@ -85,48 +87,54 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         />
         {name === 'own' && (
           <>
-            <TextField
+            <MomentField
               label="From"
-              type="date"
+              wanted="day"
+              lean="past"
               value={own.from}
-              onChange={(event) => setOwn({ ...own, from: event.target.value })}
+              onChange={(from) => setOwn({ ...own, from })}
             />
-            <TextField
+            <MomentField
               label="To, inclusive"
-              type="date"
+              wanted="day"
+              lean="past"
               value={own.to}
-              onChange={(event) => setOwn({ ...own, to: event.target.value })}
-              error={valid ? undefined : 'The period ends before it begins.'}
+              onChange={(to) => setOwn({ ...own, to })}
+              error={
+                startOfDay(own.from) >= startOfDay(own.to, 1)
+                  ? 'The period ends before it begins.'
+                  : undefined
+              }
             />
           </>
         )}
         <div className="min-w-52">
-          <SelectField label="Packs" value={type} onChange={(event) => setType(event.target.value)}>
-            <option value="">all types</option>
+          <SelectField label="Packs" value={type} onChange={(value) => setType(value)}>
+            <SelectOption value="">all types</SelectOption>
             {register.types.map(({ id, name: typeName }) => (
-              <option key={id} value={id}>
+              <SelectOption key={id} value={id}>
                 {typeName}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
         </div>
         <div className="min-w-40">
-          <SelectField label="Person" value={person} onChange={(event) => setPerson(event.target.value)}>
-            <option value="">everybody</option>
+          <SelectField label="Person" value={person} onChange={(value) => setPerson(value)}>
+            <SelectOption value="">everybody</SelectOption>
             {register.people.map(({ id, name: own }) => (
-              <option key={id} value={id}>
+              <SelectOption key={id} value={id}>
                 {own}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
         </div>
         <div className="min-w-40">
-          <SelectField label="Place" value={place} onChange={(event) => setPlace(event.target.value)}>
-            <option value="">everywhere</option>
+          <SelectField label="Place" value={place} onChange={(value) => setPlace(value)}>
+            <SelectOption value="">everywhere</SelectOption>
             {register.places.map(({ id, name: own }) => (
-              <option key={id} value={id}>
+              <SelectOption key={id} value={id}>
                 {own}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
         </div>

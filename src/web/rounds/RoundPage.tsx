@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useId } from 'react';
 import { Link } from 'react-router';
 import type { PackRow, PlaceAnswer, RoundDetails } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
@@ -32,6 +32,7 @@ import { SeasonEntry } from './SeasonEntry';
 import { useRowViews } from './useRound';
 import { useLastInstrument } from './useJudging';
 import { useRowKeeping } from './useRowKeeping';
+import { Select, SelectOption } from '../kit/Select';
 
 /** A round: packs through the hands one after the other, whoever holds the meter. */
 export default function RoundPage() {
@@ -309,23 +310,22 @@ function PutIntoField({
   into: PutInto;
   onChange: (into: PutInto) => void;
 }) {
+  const id = useId();
   return (
-    <label className="mb-2 flex flex-wrap items-center gap-2 text-sm text-faint">
-      A pack that is done goes
-      <select
-        value={into}
-        onChange={(event) => onChange(event.target.value as PutInto)}
-        className="min-h-11 max-w-full border-[1.5px] border-rule bg-sheet px-1.5 text-ink md:min-h-8"
-      >
-        <option value="home">where it belongs</option>
-        {places.map(({ id, name }) => (
-          <option key={id} value={id}>
-            into {name}
-          </option>
-        ))}
-        <option value="stays">nowhere: it stays where it is</option>
-      </select>
-    </label>
+    <p className="mb-2 flex flex-wrap items-center gap-2 text-sm text-faint">
+      <label htmlFor={id}>A pack that is done goes</label>
+      <span className="w-72 max-w-full">
+        <Select id={id} value={into} onChange={(value) => onChange(value as PutInto)}>
+          <SelectOption value="home">where it belongs</SelectOption>
+          {places.map(({ id, name }) => (
+            <SelectOption key={id} value={id}>
+              into {name}
+            </SelectOption>
+          ))}
+          <SelectOption value="stays">nowhere: it stays where it is</SelectOption>
+        </Select>
+      </span>
+    </p>
   );
 }
 

@@ -5,7 +5,8 @@ import { volts } from '../../core/wording';
 import type { PackView } from '../domain/packView';
 import { plainReading } from '../domain/typedReading';
 import { useRegister } from '../app/queries';
-import { Choice, SelectField, TextField } from '../kit/fields';
+import { Choice, TextField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import type { RowBody, RowDraft } from './rowDraft';
 
 type Unexplained = Extract<Finding, { rule: 'unlogged' }>;
@@ -59,13 +60,13 @@ export function RowUse({ pack, draft, change, error, unexplained, onEnter }: Row
             <SelectField
               label="Flown by"
               value={draft.pilotId}
-              onChange={({ target }) => change({ pilotId: target.value })}
+              onChange={(value) => change({ pilotId: value })}
             >
-              <option value="">nobody knows</option>
+              <SelectOption value="">nobody knows</SelectOption>
               {people.map(({ id, name }) => (
-                <option key={id} value={id}>
+                <SelectOption key={id} value={id}>
                   {name}
-                </option>
+                </SelectOption>
               ))}
             </SelectField>
             <TextField

@@ -7,13 +7,16 @@ import { ROUND_KINDS, ROUND_OCCASION } from '../../core/rounds';
 import type { RoundKind } from '../../core/rounds';
 import { plural, ROUND_WORDS } from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
+import { minuteAt } from '../app/days';
 import { useReader } from '../app/clock';
 import { KEYS, queryClient } from '../app/queries';
 import { Button } from '../kit/Button';
-import { CheckField, SelectField, TextField } from '../kit/fields';
+import { CheckField } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Notice } from '../kit/Message';
 import { gathered, roundTitle } from './gathering';
 import type { From } from './gathering';
+import { MomentField } from '../domain/moments/MomentField';
 
 /** Beginning a round: what for, from where, and the packs it gathers by itself. */
 export function StartRound({ packs, register }: { packs: readonly PackRow[]; register: RegisterAnswer }) {
@@ -35,6 +38,9 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
 
   const begin = async (event: FormEvent) => {
     event.preventDefault();
+    const fliesAt = minuteAt(flies);
+    // The field itself says what cannot be understood of it.
+    if (Number.isNaN(fliesAt)) return;
     setBusy(true);
     setProblem(null);
     try {
@@ -45,7 +51,7 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
           title: `${roundTitle(kind, reader.now, reader.zone)}${box ? `, ${box.name}` : ''}`.slice(0, 80),
           checklist: occasion !== null && checklist,
           placeId: box?.id ?? null,
-          fliesAt: flies ? new Date(flies).getTime() : null,
+          fliesAt,
           packIds: taken.map((pack) => pack.id),
         },
       });
@@ -65,7 +71,7 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
       <SelectField
         label="For"
         value={kind}
-        onChange={(event) => setKind(event.target.value as RoundKind)}
+        onChange={(value) => setKind(value as RoundKind)}
         hint={
           from === 'anywhere'
             ? `Gathers ${ROUND_WORDS[kind].gathers}.`
@@ -73,25 +79,26 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
         }
       >
         {ROUND_KINDS.map((one) => (
-          <option key={one} value={one}>
+          <SelectOption key={one} value={one}>
             {ROUND_WORDS[one].name}
-          </option>
+          </SelectOption>
         ))}
       </SelectField>
-      <SelectField label="Packs from" value={from} onChange={(event) => setFrom(event.target.value as From)}>
-        <option value="anywhere">wherever they are</option>
+      <SelectField label="Packs from" value={from} onChange={(value) => setFrom(value as From)}>
+        <SelectOption value="anywhere">wherever they are</SelectOption>
         {register.places.map((place) => (
-          <option key={place.id} value={place.id}>
+          <SelectOption key={place.id} value={place.id}>
             {place.name}
-          </option>
+          </SelectOption>
         ))}
       </SelectField>
       {kind === 'put-away' && (
-        <TextField
+        <MomentField
           label="They fly next"
-          type="datetime-local"
+          wanted="minute"
+          lean="ahead"
           value={flies}
-          onChange={(event) => setFlies(event.target.value)}
+          onChange={setFlies}
           hint="Left empty: every charged pack goes to storage."
         />
       )}
@@ -100,7 +107,7 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
           label="Look every pack over, too"
           hint={`By the checklist of this occasion: ${plural(register.rules.rules.checklists[occasion].length, 'item')}, all in order unless a key is pressed.`}
           checked={checklist}
-          onChange={(event) => setChecklist(event.target.checked)}
+          onChange={(checked) => setChecklist(checked)}
         />
       )}
       {problem && <Notice title={problem} />}

@@ -3,7 +3,7 @@ import { HARD_KEYS, MEANINGS, OCCASIONS, PHOTO_NEEDS } from '../../core/inspecti
 import type { ChecklistItem, Checklists, Meaning, Occasion, PhotoNeed } from '../../core/inspection';
 import { MEANING_WORDS, OCCASION_WORDS } from '../../core/wording';
 import { Button } from '../kit/Button';
-import { SelectField } from '../kit/fields';
+import { SelectOption, SelectField, Select } from '../kit/Select';
 
 interface Props {
   readonly checklists: Checklists;
@@ -26,17 +26,13 @@ export function ChecklistsEditor({ checklists, errors, onChange }: Props) {
         leads or of odour always takes the pack out of use.
       </p>
       <div className="mb-2 max-w-xs">
-        <SelectField
-          label="Occasion"
-          value={occasion}
-          onChange={(event) => setOccasion(event.target.value as Occasion)}
-        >
+        <SelectField label="Occasion" value={occasion} onChange={(value) => setOccasion(value as Occasion)}>
           {OCCASIONS.map((one) => (
-            <option key={one} value={one}>
+            <SelectOption key={one} value={one}>
               {OCCASION_WORDS[one]}
               {Object.keys(errors).some((path) => path.startsWith(`checklists.${one}`)) &&
                 ' (cannot be taken)'}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>
@@ -123,31 +119,33 @@ function Line({
           onChange={(event) => onChange({ asks: event.target.value })}
           className={`${FIELD} min-w-40 flex-1`}
         />
-        <select
-          aria-label={`What failing item ${at + 1} means`}
-          value={item.failMeans}
-          disabled={hard}
-          onChange={(event) => onChange({ failMeans: event.target.value as Meaning })}
-          className={`${FIELD} w-44`}
-        >
-          {MEANINGS.map((meaning) => (
-            <option key={meaning} value={meaning}>
-              {MEANING_WORDS[meaning]}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label={`Photo of item ${at + 1}`}
-          value={item.photo}
-          onChange={(event) => onChange({ photo: event.target.value as PhotoNeed })}
-          className={`${FIELD} w-36`}
-        >
-          {PHOTO_NEEDS.map((need) => (
-            <option key={need} value={need}>
-              photo {need}
-            </option>
-          ))}
-        </select>
+        <span className="w-44">
+          <Select
+            aria-label={`What failing item ${at + 1} means`}
+            value={item.failMeans}
+            disabled={hard}
+            onChange={(value) => onChange({ failMeans: value as Meaning })}
+          >
+            {MEANINGS.map((meaning) => (
+              <SelectOption key={meaning} value={meaning}>
+                {MEANING_WORDS[meaning]}
+              </SelectOption>
+            ))}
+          </Select>
+        </span>
+        <span className="w-36">
+          <Select
+            aria-label={`Photo of item ${at + 1}`}
+            value={item.photo}
+            onChange={(value) => onChange({ photo: value as PhotoNeed })}
+          >
+            {PHOTO_NEEDS.map((need) => (
+              <SelectOption key={need} value={need}>
+                photo {need}
+              </SelectOption>
+            ))}
+          </Select>
+        </span>
         <Button aria-label={`Move item ${at + 1} up`} disabled={at === 0} onClick={() => onMove(-1)}>
           ↑
         </Button>

@@ -14,7 +14,8 @@ import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
 import { Button } from '../kit/Button';
-import { SelectField, TextArea } from '../kit/fields';
+import { TextArea } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { VerdictMark } from '../kit/VerdictMark';
@@ -42,12 +43,12 @@ export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: Previ
         <SelectField
           label="Start from"
           value={draft.preset}
-          onChange={(event) => onDraft(startedFrom(draft, event.target.value as PresetName))}
+          onChange={(value) => onDraft(startedFrom(draft, value as PresetName))}
         >
           {PRESETS.map((preset) => (
-            <option key={preset} value={preset}>
+            <SelectOption key={preset} value={preset}>
               {PRESET_TITLES[preset]}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <Button weight="quiet" onClick={onDone}>

@@ -4,6 +4,7 @@ import type { HouseRules, RuleField, RuleTopic, RuleValue } from '../../core/rul
 import { ruleValueWords, TOPIC_TEXTS } from '../../core/wording';
 import { fieldText, shown } from './draft';
 import type { RulesDraft } from './draft';
+import { Select, SelectOption } from '../kit/Select';
 
 interface RulesTableProps {
   readonly inForce: HouseRules;
@@ -130,13 +131,13 @@ function RuleInput({
   return (
     <>
       {field.kind === 'choice' ? (
-        <select {...shared} onChange={(event) => set(event.target.value)}>
+        <Select {...shared} onChange={set}>
           {field.options.map((option) => (
-            <option key={option} value={option}>
+            <SelectOption key={option} value={option}>
               {ruleValueWords(field, option)}
-            </option>
+            </SelectOption>
           ))}
-        </select>
+        </Select>
       ) : (
         <span className="flex items-baseline gap-1.5">
           <input

@@ -11,12 +11,14 @@ import { saveText } from '../app/saveText';
 import { useRegister } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
 import { Button } from '../kit/Button';
-import { Choice, SelectField, TextField } from '../kit/fields';
+import { Choice } from '../kit/fields';
+import { SelectOption, SelectField } from '../kit/Select';
 import { Loading, Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import type { ComplianceLine, ComplianceMessage, ComplianceQuestion } from '../workers/compliance.worker';
 import { grouped, GROUPINGS, hoursCsv, monthStarts, monthsWithin, narrowed } from './grouping';
 import type { Grouping, Narrowed } from './grouping';
+import { MomentField } from '../domain/moments/MomentField';
 
 const MONTHS = 13;
 const LONGEST_MS = 3_660 * DAY_MS;
@@ -81,18 +83,24 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         the rules’ hours, beyond them, or after a use with nobody knowing. Unknown is not compliant.
       </p>
       <div className="flex flex-wrap items-end gap-4 print:hidden">
-        <TextField
+        <MomentField
           label="From"
-          type="date"
+          wanted="day"
+          lean="past"
           value={period.from}
-          onChange={({ target }) => setPeriod({ ...period, from: target.value })}
+          onChange={(next) => setPeriod({ ...period, from: next })}
         />
-        <TextField
+        <MomentField
           label="To, inclusive"
-          type="date"
+          wanted="day"
+          lean="past"
           value={period.to}
-          onChange={({ target }) => setPeriod({ ...period, to: target.value })}
-          error={valid ? undefined : 'The period ends before it begins, or is longer than ten years.'}
+          onChange={(next) => setPeriod({ ...period, to: next })}
+          error={
+            valid || Number.isNaN(from + to)
+              ? undefined
+              : 'The period ends before it begins, or is longer than ten years.'
+          }
         />
         <Narrow
           label="Packs"
@@ -150,12 +158,12 @@ function Narrow({
   onChange: (value: string) => void;
 }) {
   return (
-    <SelectField label={label} value={value} onChange={({ target }) => onChange(target.value)}>
-      <option value="">{all}</option>
+    <SelectField label={label} value={value} onChange={(value) => onChange(value)}>
+      <SelectOption value="">{all}</SelectOption>
       {things.map(({ id, name }) => (
-        <option key={id} value={id}>
+        <SelectOption key={id} value={id}>
           {name}
-        </option>
+        </SelectOption>
       ))}
     </SelectField>
   );

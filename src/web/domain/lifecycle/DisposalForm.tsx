@@ -11,7 +11,8 @@ import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
 import { useHandIn } from '../../app/useHandIn';
 import { Button } from '../../kit/Button';
-import { SelectField, TextField } from '../../kit/fields';
+import { TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { DrainForm } from './DrainForm';
 import { parseEmpty } from './parseEmpty';
 import type { LeavingPack, StepProps } from './step';
@@ -279,13 +280,13 @@ function Bin({ pack, busy, at, take }: StepProps) {
         <SelectField
           label={pack.apart ? 'Container for damaged packs' : 'Recycling container'}
           value={placeId}
-          onChange={(event) => setChosen(event.target.value)}
+          onChange={(value) => setChosen(value)}
           error={at('placeId')}
         >
           {places.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>

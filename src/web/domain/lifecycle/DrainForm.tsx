@@ -8,7 +8,8 @@ import { useDraft } from '../../app/drafts';
 import { usePerson } from '../Person';
 import { figureTyped } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
-import { Choice, SelectField, TextField } from '../../kit/fields';
+import { Choice, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import type { StepProps } from './step';
 
 interface DrainDraft {
@@ -75,12 +76,12 @@ export function DrainForm({ pack, busy, at, take }: StepProps) {
         <SelectField
           label="Where"
           value={draft.where}
-          onChange={(event) => change({ where: event.target.value as DrainPlace })}
+          onChange={(value) => change({ where: value as DrainPlace })}
         >
           {DRAIN_PLACES.map((place) => (
-            <option key={place} value={place}>
+            <SelectOption key={place} value={place}>
               {DRAIN_PLACE_WORDS[place]}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <TextField label="Watched by" {...text('attendant', at('attendant'))} />

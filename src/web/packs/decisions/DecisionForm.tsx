@@ -15,7 +15,7 @@ import { useHandIn } from '../../app/useHandIn';
 import { figureTyped } from '../../app/useServerForm';
 import { useNames } from '../../domain/useNames';
 import { Button } from '../../kit/Button';
-import { Choice, TextArea, TextField } from '../../kit/fields';
+import { Choice, TextArea, TextField, Tick, withOrWithout } from '../../kit/fields';
 
 type Answer = 'release' | 'hold' | 'retire';
 
@@ -190,21 +190,13 @@ function DecisionFields({
         <fieldset>
           <legend className="mb-0.5 text-sm font-bold">Because of</legend>
           {[...new Set(held.map(({ rule }) => rule))].map((rule) => (
-            <label key={rule} className="flex min-h-11 items-center gap-2 md:min-h-8">
-              <input
-                type="checkbox"
-                className="size-5 accent-(--accent)"
-                checked={because.includes(rule)}
-                onChange={(event) =>
-                  change({
-                    because: event.target.checked
-                      ? [...because, rule]
-                      : because.filter((one) => one !== rule),
-                  })
-                }
-              />
-              {RULE_TEXTS[rule].title}
-            </label>
+            <Tick
+              key={rule}
+              plain
+              label={RULE_TEXTS[rule].title}
+              checked={because.includes(rule)}
+              onChange={(checked) => change({ because: withOrWithout(because, rule, checked) })}
+            />
           ))}
         </fieldset>
       )}

@@ -29,7 +29,8 @@ import { voltsOf } from '../../domain/typedReading';
 import { useHandIn } from '../../app/useHandIn';
 import { figureTyped } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
-import { SelectField, TextArea, TextField } from '../../kit/fields';
+import { TextArea, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { WithPack } from '../pack/WithPack';
 import type { PackInHand } from '../pack/WithPack';
 
@@ -132,13 +133,13 @@ function Begin({ pack, mostA }: { pack: PackDetails; mostA: number }) {
         <SelectField
           label="Cause"
           value={draft.cause}
-          onChange={(event) => change({ cause: event.target.value })}
+          onChange={(value) => change({ cause: value })}
           error={at('cause')}
         >
           {CAUSES.map((cause) => (
-            <option key={cause} value={cause}>
+            <SelectOption key={cause} value={cause}>
               {CAUSE_WORDS[cause]}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <TextField label="Charger" {...text('charger')} />

@@ -21,6 +21,7 @@ import type { FormKind } from '../records/EntryPanel';
 import { Findings } from './Findings';
 import { answersOf, MayFlyMark } from '../../domain/MayFlyMark';
 import type { PackView } from '../../domain/packView';
+import { Select, SelectOption } from '../../kit/Select';
 
 interface Props {
   readonly pack: PackDetails;
@@ -83,19 +84,20 @@ function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy
   return (
     <p className="mt-3 flex items-center gap-2 text-sm text-faint">
       <label htmlFor={id}>Judged by</label>
-      <select
-        id={id}
-        value={judgedBy ?? ''}
-        onChange={(event) => onJudgedBy((event.target.value || null) as PresetName | null)}
-        className="min-h-11 border-[1.5px] border-rule bg-sheet px-1.5 text-ink md:min-h-7"
-      >
-        <option value="">the house rules</option>
-        {PRESETS.map((preset) => (
-          <option key={preset} value={preset}>
-            {PRESET_TITLES[preset]}
-          </option>
-        ))}
-      </select>
+      <span className="w-48">
+        <Select
+          id={id}
+          value={judgedBy ?? ''}
+          onChange={(value) => onJudgedBy((value || null) as PresetName | null)}
+        >
+          <SelectOption value="">the house rules</SelectOption>
+          {PRESETS.map((preset) => (
+            <SelectOption key={preset} value={preset}>
+              {PRESET_TITLES[preset]}
+            </SelectOption>
+          ))}
+        </Select>
+      </span>
     </p>
   );
 }

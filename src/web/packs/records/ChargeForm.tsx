@@ -6,12 +6,14 @@ import type { ChargeEnding } from '../../../core/record';
 import { ENDING_WORDS, MODE_WORDS, plural } from '../../../core/wording';
 import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
-import { Choice, SelectField, TextField } from '../../kit/fields';
+import { Choice, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { NO_CHARGE, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
 import { FeltField } from './FeltField';
 import type { PackView } from '../../domain/packView';
+import { MomentField } from '../../domain/moments/MomentField';
 
 const MODES = CHARGE_MODES.map((value) => ({ value, label: MODE_WORDS[value] }));
 const BALANCED = [
@@ -53,13 +55,13 @@ export default function ChargeForm({
         <SelectField
           label="Ended"
           value={draft.ending}
-          onChange={(event) => change({ ending: event.target.value as ChargeEnding })}
+          onChange={(value) => change({ ending: value as ChargeEnding })}
           className="sm:w-36"
         >
           {CHARGE_ENDINGS.map((ending) => (
-            <option key={ending} value={ending}>
+            <SelectOption key={ending} value={ending}>
               {ENDING_WORDS[ending]}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <Choice
@@ -82,7 +84,15 @@ export default function ChargeForm({
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="Hottest °C" {...text('celsius')} />
         <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
-        <TextField label="Ended at" type="datetime-local" hint="Empty: now." {...text('ended')} />
+        <MomentField
+          label="Ended at"
+          hint="Empty: now."
+          wanted="minute"
+          lean="past"
+          value={draft.ended}
+          onChange={(ended) => change({ ended })}
+          error={text('ended').error}
+        />
       </div>
       <fieldset className="grid gap-3 border-t border-line pt-2">
         <legend className="pr-3 text-sm font-bold">
@@ -95,13 +105,13 @@ export default function ChargeForm({
           <SelectField
             label="Chemistry"
             value={draft.setChemistry}
-            onChange={(event) => change({ setChemistry: event.target.value as Chemistry | '' })}
+            onChange={(value) => change({ setChemistry: value as Chemistry | '' })}
           >
-            <option value="">not noted</option>
+            <SelectOption value="">not noted</SelectOption>
             {CHEMISTRIES.map((chemistry) => (
-              <option key={chemistry} value={chemistry}>
+              <SelectOption key={chemistry} value={chemistry}>
                 {CHEMISTRY[chemistry].name}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
           <TextField label="Cells set" inputMode="numeric" {...text('setCells')} />

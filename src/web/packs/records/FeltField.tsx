@@ -1,17 +1,17 @@
 import { FELT } from '../../../core/reading';
 import type { Felt } from '../../../core/reading';
 import { FELT_WORDS } from '../../../core/wording';
-import { SelectField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 
 /** How warm the pack felt to a bare hand: a scale of its own, for whoever has no thermometer. */
 export function FeltField({ value, onChange }: { value: Felt | ''; onChange: (felt: Felt | '') => void }) {
   return (
-    <SelectField label="Felt" value={value} onChange={(event) => onChange(event.target.value as Felt | '')}>
-      <option value="">not felt</option>
+    <SelectField label="Felt" value={value} onChange={(value) => onChange(value as Felt | '')}>
+      <SelectOption value="">not felt</SelectOption>
       {FELT.map((felt) => (
-        <option key={felt} value={felt}>
+        <SelectOption key={felt} value={felt}>
           {FELT_WORDS[felt]}
-        </option>
+        </SelectOption>
       ))}
     </SelectField>
   );

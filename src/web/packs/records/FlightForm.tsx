@@ -1,11 +1,13 @@
 import type { PackDetails, PackTypeAnswer } from '../../../contract';
 import { useRegister } from '../../app/queries';
-import { Choice, SelectField, TextField } from '../../kit/fields';
+import { Choice, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { NO_FLIGHT, flightTyped } from './entryDrafts';
 import type { FlightDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
 import { FeltField } from './FeltField';
 import type { PackView } from '../../domain/packView';
+import { MomentField } from '../../domain/moments/MomentField';
 
 const CONDITIONS = [
   { value: 'loaded', label: 'under load' },
@@ -41,16 +43,12 @@ export function FlightForm({
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="mAh used" inputMode="decimal" {...text('used')} />
         <TextField label="Craft" {...text('craft')} />
-        <SelectField
-          label="Pilot"
-          value={draft.pilotId}
-          onChange={(event) => change({ pilotId: event.target.value })}
-        >
-          <option value="">me</option>
+        <SelectField label="Pilot" value={draft.pilotId} onChange={(value) => change({ pilotId: value })}>
+          <SelectOption value="">me</SelectOption>
           {people.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>
@@ -78,7 +76,15 @@ export function FlightForm({
         <TextField label="Hottest °C" {...text('hottest')} />
         <FeltField value={draft.felt} onChange={(felt) => change({ felt })} />
         <TextField label="Outside °C" {...text('ambient')} />
-        <TextField label="Landed at" type="datetime-local" hint="Empty: now." {...text('ended')} />
+        <MomentField
+          label="Landed at"
+          hint="Empty: now."
+          wanted="minute"
+          lean="past"
+          value={draft.ended}
+          onChange={(ended) => change({ ended })}
+          error={text('ended').error}
+        />
         <TextField label="Remarks" {...text('remarks')} />
       </div>
       <EntryEnd form={form} shown={begun} pack={pack} view={view} label="Save flight" />

@@ -13,7 +13,8 @@ import type { PackView } from '../../domain/packView';
 import { useRegister } from '../../app/queries';
 import { LAST_INSTRUMENT, plainReading } from '../../domain/typedReading';
 import { Button } from '../../kit/Button';
-import { Choice, SelectField, TextField } from '../../kit/fields';
+import { Choice, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { blankToNull, measuresTyped, NO_MEASURES } from './entryDrafts';
 import type { Measures, MeasuresDraft } from './entryDrafts';
 import { RecordPreview } from './RecordPreview';
@@ -109,12 +110,12 @@ export function InspectionForm({
           <SelectField
             label="Occasion"
             value={draft.occasion}
-            onChange={(event) => change({ occasion: event.target.value as Occasion })}
+            onChange={(value) => change({ occasion: value as Occasion })}
           >
             {OCCASIONS.map((occasion) => (
-              <option key={occasion} value={occasion}>
+              <SelectOption key={occasion} value={occasion}>
                 {OCCASION_WORDS[occasion]}
-              </option>
+              </SelectOption>
             ))}
           </SelectField>
         </div>

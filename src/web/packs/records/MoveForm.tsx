@@ -4,7 +4,7 @@ import type { PersonId, PlaceId } from '../../../core/measure';
 import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
-import { SelectField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import type { PackView } from '../../domain/packView';
 import { useHandIn } from '../../app/useHandIn';
 
@@ -40,14 +40,14 @@ export function MoveForm({ pack, view }: { pack: PackDetails; view: PackView }) 
           label="Place"
           autoFocus
           value={draft.placeId}
-          onChange={(event) => setDraft({ ...draft, placeId: event.target.value })}
+          onChange={(value) => setDraft({ ...draft, placeId: value })}
           error={refused('placeId')}
         >
-          <option value="">no fixed place</option>
+          <SelectOption value="">no fixed place</SelectOption>
           {register?.places.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>
@@ -55,14 +55,14 @@ export function MoveForm({ pack, view }: { pack: PackDetails; view: PackView }) 
         <SelectField
           label="In whose hands"
           value={draft.holderId}
-          onChange={(event) => setDraft({ ...draft, holderId: event.target.value })}
+          onChange={(value) => setDraft({ ...draft, holderId: value })}
           error={refused('holderId')}
         >
-          <option value="">nobody’s, it lies there</option>
+          <SelectOption value="">nobody’s, it lies there</SelectOption>
           {register?.people.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
       </div>

@@ -11,7 +11,8 @@ import { useRegister } from '../../app/queries';
 import { LAST_INSTRUMENT, plainReading, voltsOf } from '../../domain/typedReading';
 import { figureTyped } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
-import { Choice, SelectField, TextField } from '../../kit/fields';
+import { Choice, TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { RecordPreview } from './RecordPreview';
 import { blankToNull } from './entryDrafts';
 import { useHandIn } from '../../app/useHandIn';
@@ -114,14 +115,14 @@ export function ReadingForm({
         <SelectField
           label="Meter"
           value={instrument}
-          onChange={(event) => change({ instrument: event.target.value })}
+          onChange={(value) => change({ instrument: value })}
           className="sm:w-44"
         >
-          <option value="">not said (± {DEFAULT_METER_ERROR_MV} mV)</option>
+          <SelectOption value="">not said (± {DEFAULT_METER_ERROR_MV} mV)</SelectOption>
           {instruments.map(({ id, name, errorMv }) => (
-            <option key={id} value={name}>
+            <SelectOption key={id} value={name}>
               {name} (± {errorMv} mV)
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <TextField

@@ -1,3 +1,4 @@
+import { minuteAt } from '../../app/days';
 import type { PackTypeAnswer } from '../../../contract';
 import type { Chemistry } from '../../../core/chemistry';
 import type { Instant, PersonId } from '../../../core/measure';
@@ -160,8 +161,7 @@ class Gate<Field extends string> {
   }
 
   moment(field: Field, text: string): Instant | null {
-    if (text === '') return null;
-    const at = new Date(text).getTime();
+    const at = minuteAt(text);
     if (Number.isNaN(at)) this.errors[field] = 'Give the day and the time.';
     return Number.isNaN(at) ? null : at;
   }

@@ -12,7 +12,9 @@ import { KEYS, queryClient, useRegister } from '../../app/queries';
 import { usePackRows } from '../../domain/waitingRows';
 import { figureTyped, useServerForm } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
-import { CheckField, SelectField, TextField } from '../../kit/fields';
+import { TextField } from '../../kit/fields';
+import { FormCheck, FormSelect } from '../../kit/formFields';
+import { SelectOption } from '../../kit/Select';
 import { Loading, Notice } from '../../kit/Message';
 
 /** Receiving several packs of one type that came together, and going on to their baselines. */
@@ -83,7 +85,7 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
     say(`${plural(tags.length, 'pack')} received. Now their baselines.`);
     await navigate(`/rounds/${round.id}`);
   });
-  const { register: field, formState, watch, setValue } = form;
+  const { register: field, control, formState, watch, setValue } = form;
   const { errors } = formState;
   const values = watch();
   const tags = tagsOf(values);
@@ -110,14 +112,14 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
         round.
       </p>
       <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
-        <SelectField label="Type" autoFocus error={errors.typeId?.message} {...field('typeId')}>
-          <option value="">choose …</option>
+        <FormSelect label="Type" autoFocus control={control} name="typeId">
+          <SelectOption value="">choose …</SelectOption>
           {register.types.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <div className="grid gap-4 sm:grid-cols-[8rem_minmax(0,1fr)]">
           <TextField label="How many" inputMode="numeric" error={errors.count?.message} {...field('count')} />
           <TextField
@@ -149,14 +151,14 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
         </div>
         <div className="grid gap-4 sm:grid-cols-2">
           <TextField label="Owner" error={errors.owner?.message} {...field('owner')} />
-          <SelectField label="Home place" error={errors.homePlaceId?.message} {...field('homePlaceId')}>
-            <option value="">none</option>
+          <FormSelect label="Home place" control={control} name="homePlaceId">
+            <SelectOption value="">none</SelectOption>
             {register.places.map(({ id, name }) => (
-              <option key={id} value={id}>
+              <SelectOption key={id} value={id}>
                 {name}
-              </option>
+              </SelectOption>
             ))}
-          </SelectField>
+          </FormSelect>
         </div>
         <TextField
           label="Where from"
@@ -164,10 +166,11 @@ function DeliveryForm({ register, rows }: { register: RegisterAnswer; rows: read
           error={errors.source?.message}
           {...field('source')}
         />
-        <CheckField
+        <FormCheck
           label="Field packs"
           hint="Large and gently loaded; may wait charged for longer."
-          {...field('fieldPack')}
+          control={control}
+          name="fieldPack"
         />
         {form.problem && !tagProblem && <Notice title={form.problem} />}
         <div className="border-t-2 border-ink pt-4">

@@ -8,7 +8,8 @@ import { Failure } from '../../app/Failure';
 import { useRegister } from '../../app/queries';
 import { usePackRows } from '../../domain/waitingRows';
 import { figureTyped } from '../../app/useServerForm';
-import { SelectField, TextField } from '../../kit/fields';
+import { TextField } from '../../kit/fields';
+import { SelectOption, SelectField } from '../../kit/Select';
 import { Empty, Loading } from '../../kit/Message';
 import { filtered, listedPacks } from './listing';
 
@@ -61,12 +62,12 @@ export default function LabelsPage() {
         <SelectField
           label="Sheet"
           value={sheet}
-          onChange={(event) => setChoice({ sheet: event.target.value as LabelSheet, skip: '0' })}
+          onChange={(value) => setChoice({ sheet: value as LabelSheet, skip: '0' })}
         >
           {Object.entries(LABEL_SHEETS).map(([key, { name }]) => (
-            <option key={key} value={key}>
+            <SelectOption key={key} value={key}>
               {name}
-            </option>
+            </SelectOption>
           ))}
         </SelectField>
         <TextField

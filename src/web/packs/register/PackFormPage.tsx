@@ -13,8 +13,11 @@ import { KEYS, queryClient, usePack, useRegister } from '../../app/queries';
 import { usePackRows } from '../../domain/waitingRows';
 import { figureTyped, useServerForm } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
-import { CheckField, SelectField, TextField } from '../../kit/fields';
+import { TextField } from '../../kit/fields';
+import { FormCheck, FormSelect } from '../../kit/formFields';
+import { SelectOption } from '../../kit/Select';
 import { Loading, Notice } from '../../kit/Message';
+import { FormMoment } from '../../domain/moments/MomentField';
 
 /** Receiving a pack, and editing the facts of one. */
 export default function PackFormPage() {
@@ -124,16 +127,17 @@ function ReceivePack({ register, rows }: { register: RegisterAnswer; rows: reado
 }
 
 /** A pack that is not new is not held to what a seller owes, and its wear begins where its old book ended. */
-function UsedBefore({ form: { register, watch, formState } }: { form: PackForm }) {
+function UsedBefore({ form: { register, control, watch, formState } }: { form: PackForm }) {
   const errors = formState.errors as {
     before?: { cycles?: { message?: string }; flights?: { message?: string } };
   };
   return (
     <div>
-      <CheckField
+      <FormCheck
         label="It was in use before"
         hint="Not new: it comes from another register, a drawer, a member."
-        {...register('used')}
+        control={control}
+        name="used"
       />
       {watch('used') && (
         <div className="mt-2 ml-7 grid gap-3 sm:grid-cols-2">
@@ -224,7 +228,7 @@ function PackFields({
   typeFixed?: boolean;
   suggestion?: string | null;
 }) {
-  const { register, formState, watch } = form;
+  const { register, control, formState, watch } = form;
   const { errors } = formState;
   return (
     <>
@@ -250,10 +254,9 @@ function PackFields({
           }
           {...register('tag')}
         />
-        <SelectField
+        <FormSelect
           label="Type"
           disabled={typeFixed}
-          error={errors.typeId?.message}
           hint={
             typeFixed ? (
               'A pack keeps its type.'
@@ -263,45 +266,43 @@ function PackFields({
               </Link>
             )
           }
-          {...register('typeId')}
+          control={control}
+          name="typeId"
         >
-          <option value="">choose …</option>
+          <SelectOption value="">choose …</SelectOption>
           {tables.types.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <TextField label="Owner" error={errors.owner?.message} {...register('owner')} />
-        <SelectField label="Home place" error={errors.homePlaceId?.message} {...register('homePlaceId')}>
-          <option value="">none</option>
+        <FormSelect label="Home place" control={control} name="homePlaceId">
+          <SelectOption value="">none</SelectOption>
           {tables.places.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <SelectOption key={id} value={id}>
               {name}
-            </option>
+            </SelectOption>
           ))}
-        </SelectField>
-        <TextField
-          label="In service since"
-          type="date"
-          error={errors.inServiceAt?.message}
-          {...register('inServiceAt')}
-        />
+        </FormSelect>
+        <FormMoment label="In service since" wanted="day" lean="past" control={control} name="inServiceAt" />
       </div>
-      <CheckField
+      <FormCheck
         label="Field pack"
         hint="Large and gently loaded; may wait charged for longer."
-        {...register('fieldPack')}
+        control={control}
+        name="fieldPack"
       />
       <div>
-        <CheckField
+        <FormCheck
           label="Smart pack"
           hint="Has its own memory and can bleed itself to storage."
-          {...register('smart')}
+          control={control}
+          name="smart"
         />
         {watch('smart') && (
           <div className="mt-2 ml-7 grid gap-3 sm:grid-cols-2">
-            <CheckField label="Stores itself" {...register('autoStorage')} />
+            <FormCheck label="Stores itself" control={control} name="autoStorage" />
             <TextField
               label="After hours without use"
               inputMode="numeric"

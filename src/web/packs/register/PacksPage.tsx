@@ -14,6 +14,7 @@ import { COLUMNS, columnsFrom, filtered, listedPacks, sorted, sortFrom } from '.
 import type { ColumnKey, ListedPack } from './listing';
 import { PackTable } from './PackTable';
 import { ShelfLinks } from '../../kit/ShelfLinks';
+import { Select, SelectOption } from '../../kit/Select';
 
 /** The register: every pack a row; what is typed, how it is sorted and which columns show stand in the address. */
 export default function PacksPage() {
@@ -101,22 +102,23 @@ function PackList({
           }}
           className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
         />
-        <select
-          aria-label="Saved filters"
-          value={READY_FILTERS.some(([value]) => value === typed) ? typed : ''}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            set('q', event.target.value);
-          }}
-          className="min-h-11 max-w-56 min-w-0 border-[1.5px] border-rule bg-sheet px-2 md:min-h-9"
-        >
-          <option value="">saved filters …</option>
-          {READY_FILTERS.map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
-          ))}
-        </select>
+        <span className="w-44">
+          <Select
+            aria-label="Saved filters"
+            value={READY_FILTERS.some(([value]) => value === typed) ? typed : ''}
+            onChange={(value) => {
+              setTyped(value);
+              set('q', value);
+            }}
+          >
+            <SelectOption value="">saved filters …</SelectOption>
+            {READY_FILTERS.map(([value, label]) => (
+              <SelectOption key={value} value={value}>
+                {label}
+              </SelectOption>
+            ))}
+          </Select>
+        </span>
         <span role="status" className="text-faint">
           {visible.length === packs.length
             ? plural(packs.length, 'pack')
