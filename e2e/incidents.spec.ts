@@ -35,7 +35,7 @@ async function lookOver(page: Page, volts: string, failed: string[] = []): Promi
   await page.getByRole('button', { name: 'Inspect it now' }).click();
   await expect(page.getByRole('combobox', { name: 'Occasion' })).toHaveText('after a crash or drop');
   for (const item of failed)
-    await page.getByRole('group', { name: item }).getByRole('button', { name: 'fail' }).click();
+    await page.getByRole('radiogroup', { name: item }).getByRole('radio', { name: 'fail' }).click();
   await page.getByRole('textbox', { name: 'Cells in order, if read' }).fill(volts);
   const keep = page.getByRole('button', { name: 'Save the inspection' });
   await keep.click();

@@ -32,10 +32,10 @@ test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   const page = await signedIn(browser, register, 'Jory Penhallick', { phone: true });
   await page.getByRole('combobox', { name: /Scan or type/ }).fill('HX-08');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: /^Inspection/ }).tap();
+  await page.getByRole('tab', { name: /^Inspection/ }).tap();
   await choose(page.getByRole('combobox', { name: 'Occasion' }), 'after use');
-  const connector = entry(page).getByRole('group', { name: 'Main connector' });
-  await connector.getByRole('button', { name: 'fail' }).tap();
+  const connector = entry(page).getByRole('radiogroup', { name: 'Main connector' });
+  await connector.getByRole('radio', { name: 'fail' }).tap();
   await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact dark');
   await expect(page.getByRole('status', { name: 'Verdict before save' })).toContainText('main connector');
 
@@ -95,10 +95,10 @@ test('a large picture is taken in while the hand goes on typing', async ({ custo
     .toBuffer();
   expect(large.length).toBeGreaterThan(8_000_000);
   await openPack(page, 'HX-09');
-  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('tab', { name: /^Inspection/ }).click();
   await entry(page)
-    .getByRole('group', { name: 'Case and wrap' })
-    .getByRole('button', { name: 'note' })
+    .getByRole('radiogroup', { name: 'Case and wrap' })
+    .getByRole('radio', { name: 'note' })
     .click();
   await page
     .getByLabel('Photo of Case and wrap')
@@ -113,11 +113,11 @@ test('a photo taken without a connection goes along with its inspection later', 
   custodian: page,
 }) => {
   await openPack(page, 'HX-10');
-  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('tab', { name: /^Inspection/ }).click();
   await page.context().setOffline(true);
   await entry(page)
-    .getByRole('group', { name: 'Case and wrap' })
-    .getByRole('button', { name: 'note' })
+    .getByRole('radiogroup', { name: 'Case and wrap' })
+    .getByRole('radio', { name: 'note' })
     .click();
   await page
     .getByLabel('Photo of Case and wrap')
@@ -177,7 +177,7 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   await page.getByRole('button', { name: 'Leave it where it is' }).click();
   await expect(place('Fire cabinet, lower').getByRole('button', { name: /^FW-01/ })).toBeVisible();
 
-  await page.getByRole('button', { name: 'Arrange the map' }).click();
+  await page.getByRole('switch', { name: 'Arrange the map' }).click();
   const shelf = page.getByRole('group', { name: /^Survey van, column 15, row 7/ });
   await shelf.press('ArrowRight');
   await expect(page.getByRole('group', { name: /^Survey van, column 15, row 7/ })).toBeVisible();
@@ -188,7 +188,7 @@ test('packs are moved by drag, by picking, and by two scans; a bad place is aske
   await shelf.press('ArrowUp');
   await drawn;
   await page.reload();
-  await page.getByRole('button', { name: 'Arrange the map' }).click();
+  await page.getByRole('switch', { name: 'Arrange the map' }).click();
   await expect(page.getByRole('group', { name: /^Survey van, column 15, row 6/ })).toBeVisible();
 });
 
@@ -218,7 +218,7 @@ test('a checklist is the rules’ own: an item is added, moved, asked to have a 
   await expect(page.getByRole('region', { name: 'Versions' })).toContainText('Velcro strap');
 
   await openPack(page, 'FW-01');
-  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('tab', { name: /^Inspection/ }).click();
   await choose(page.getByRole('combobox', { name: 'Occasion' }), 'before use');
   await page.getByRole('button', { name: /in order, save$/ }).click();
   await expect(entry(page).getByRole('alert')).toContainText('Velcro strap wants a photo');

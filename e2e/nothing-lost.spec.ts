@@ -67,7 +67,7 @@ test('the server killed in the middle loses nothing', async ({ custodian, regist
   await expect(preview(custodian)).toContainText('fit');
   await custodian.keyboard.press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('waiting to be sent');
-  await custodian.getByRole('button', { name: 'Note' }).click();
+  await custodian.getByRole('tab', { name: /^Note/ }).click();
   await custodian.getByRole('textbox', { name: 'Note' }).fill('half a thou');
 
   await register.start();
@@ -76,7 +76,7 @@ test('the server killed in the middle loses nothing', async ({ custodian, regist
   });
   await custodian.reload();
   await expect(timeline(custodian).getByText('3.64 3.63 3.64 3.62')).toHaveCount(1);
-  await custodian.getByRole('button', { name: 'Note' }).click();
+  await custodian.getByRole('tab', { name: /^Note/ }).click();
   await expect(custodian.getByRole('textbox', { name: 'Note' })).toHaveValue('half a thou');
 });
 

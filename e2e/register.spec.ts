@@ -61,7 +61,7 @@ test('a move and a note land in the timeline and show where the pack is', async 
     'to Transport box B, with Jory Penhallick',
   );
   await expect(custodian.getByRole('complementary')).toContainText('Transport box B');
-  await custodian.getByRole('button', { name: 'Note' }).click();
+  await custodian.getByRole('tab', { name: /^Note/ }).click();
   await custodian.getByRole('textbox', { name: 'Note' }).fill('Lead re-taped.');
   await custodian.getByRole('button', { name: 'Save note' }).click();
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('Lead re-taped.');

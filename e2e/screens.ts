@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { cells, choose, expect, signedIn, standing, test as base } from './malle';
+import { openRegister } from './registers';
 
 /** Every main screen with something done on it, one test each, on one page that lives as long as its worker. */
 
@@ -56,7 +57,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     'a charge typed',
     async (page) => {
       await pack(page, 'HX-11');
-      await page.getByRole('button', { name: /^Charge/ }).click();
+      await page.getByRole('tab', { name: /^Charge/ }).click();
       await page.getByRole('textbox', { name: 'mAh moved' }).fill('plenty');
       await page.keyboard.press('Enter');
     },
@@ -122,8 +123,8 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     'an inspection with something found',
     async (page) => {
       await pack(page, 'HX-07');
-      await page.getByRole('button', { name: /^Inspection/ }).click();
-      await page.getByRole('group', { name: 'Swelling' }).getByRole('button', { name: 'fail' }).click();
+      await page.getByRole('tab', { name: /^Inspection/ }).click();
+      await page.getByRole('radiogroup', { name: 'Swelling' }).getByRole('radio', { name: 'fail' }).click();
     },
   ],
   ['Stowage', (page) => go(page, '/packs/stowage')],
@@ -131,7 +132,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     'the map being arranged',
     async (page) => {
       await go(page, '/packs/stowage');
-      const arrange = page.getByRole('button', { name: 'Arrange the map' });
+      const arrange = page.getByRole('switch', { name: 'Arrange the map' });
       if (await arrange.isVisible()) await arrange.click();
     },
   ],
@@ -216,6 +217,15 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ['holds, filtered', (page) => go(page, '/incidents/holds?q=crash')],
   ['one’s calendar', (page) => go(page, '/settings/calendar')],
   [
+    'a calendar opened',
+    async (page) => {
+      await go(page, '/settings/export');
+      await page.getByRole('button', { name: 'Calendar for From' }).click();
+      await page.getByRole('grid').waitFor();
+    },
+  ],
+  ['the parts', (page) => go(page, '/settings/parts')],
+  [
     'checklists being changed',
     async (page) => {
       await go(page, '/rules');
@@ -253,10 +263,12 @@ async function pack(page: Page, tag: string): Promise<void> {
 const walk = base.extend<{ leave: undefined }, { onPhone: boolean; walker: Page }>({
   onPhone: [false, { scope: 'worker', option: true }],
   walker: [
-    async ({ browser, register, onPhone }, use) => {
+    async ({ browser, onPhone }, use) => {
+      const register = await openRegister();
       const page = await signedIn(browser, register, 'Ineke Varrow', { phone: onPhone });
       await use(page);
       await page.context().close();
+      await register.close();
     },
     { scope: 'worker' },
   ],

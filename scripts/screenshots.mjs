@@ -96,11 +96,11 @@ await picture('season-start', BENCH, 'dark', 'Ineke Varrow', async (page) => {
 });
 await picture('inspection', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await open(page, 'IQ-01');
-  await page.getByRole('button', { name: /^Inspection/ }).click();
+  await page.getByRole('tab', { name: /^Inspection/ }).click();
   await page.getByRole('textbox', { name: 'Thickness, mm' }).fill('38,1');
-  await page.getByRole('group', { name: 'Main connector' }).getByRole('button', { name: 'note' }).click();
+  await page.getByRole('radiogroup', { name: 'Main connector' }).getByRole('radio', { name: 'note' }).click();
   await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact a little dark');
-  await page.getByRole('button', { name: /^Inspection/ }).evaluate((tab) => tab.scrollIntoView());
+  await page.getByRole('tab', { name: /^Inspection/ }).evaluate((tab) => tab.scrollIntoView());
   await page.evaluate(() => globalThis.scrollBy(0, -100));
 });
 await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
@@ -129,10 +129,10 @@ await picture('incident-card-phone', PHONE, 'light', 'Jory Penhallick', async (p
 });
 await picture('inspection-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
   await open(page, 'IQ-02');
-  await page.getByRole('button', { name: /^Inspection/ }).click();
-  await page.getByRole('group', { name: 'Leads' }).getByRole('button', { name: 'fail' }).click();
+  await page.getByRole('tab', { name: /^Inspection/ }).click();
+  await page.getByRole('radiogroup', { name: 'Leads' }).getByRole('radio', { name: 'fail' }).click();
   await page
-    .getByRole('group', { name: 'Leads' })
+    .getByRole('radiogroup', { name: 'Leads' })
     .evaluate((item) => item.scrollIntoView({ block: 'center' }));
 });
 await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);

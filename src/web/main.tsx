@@ -7,13 +7,14 @@ import { useDrafts } from './app/drafts';
 import { keepApplication } from './app/keepApplication';
 import { useOutbox } from './app/outbox';
 import { keepOfflineCopies } from './app/queries';
+import { useTableLayouts } from './app/tableLayouts';
 import { shareAcrossTabs } from './app/tabs';
 import { startTheme, useTheme } from './app/theme';
 
 // Dialogs add a style element at run time; the content-security policy lets it through by this nonce only.
 setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
 startTheme();
-shareAcrossTabs(useDrafts, useOutbox, useTheme);
+shareAcrossTabs(useDrafts, useOutbox, useTableLayouts, useTheme);
 keepOfflineCopies();
 window.addEventListener('load', keepApplication);
 createRoot(document.getElementById('root')!).render(

@@ -2,7 +2,6 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Empty, Loading } from '../kit/Message';
-import { SignInPage } from '../people/SignInPage';
 import { TodayPage } from '../today/TodayPage';
 import { Failure } from './Failure';
 import { Frame } from './Frame';
@@ -49,6 +48,7 @@ const RulesPage = lazy(() => import('../rules/RulesPage'));
 const SettingsPage = lazy(() => import('./SettingsPage'));
 const StorageRecordPage = lazy(() => import('../storage/StorageRecordPage'));
 const SetupPage = lazy(() => import('../people/SetupPage'));
+const SignInPage = lazy(() => import('../people/SignInPage'));
 
 /** Fetches what will be wanted next, one after the other, once the browser has nothing else to do. */
 function fetchPages(): void {

@@ -1,13 +1,12 @@
+import { CircleAlert } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useEffectEvent, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
-import { Sheet } from '../kit/Sheet';
 import { saveDraft } from './drafts';
 import { Guarded } from './Failure';
-import { Notices } from './notices';
 import { PersonProvider } from '../domain/Person';
 import { PersonMenu } from './PersonMenu';
 import { useRegister } from './queries';
@@ -18,8 +17,11 @@ import type { Suggestion, Verb } from './scan';
 import { ScanField } from './ScanField';
 import { signOut } from './signOut';
 import { chooseTheme } from './theme';
-import { KEY_SHEET, useKeys } from './useKeys';
+import { useKeys } from './useKeys';
 import { Connection, LostLine, useConnection } from './Connection';
+
+const Notices = lazy(() => import('./Notices'));
+const KeySheet = lazy(() => import('./KeySheet'));
 
 /** The sections, in the order of the work. */
 const SECTIONS = [
@@ -106,22 +108,10 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
         <SectionLinks first className={THUMB} />
         <MoreSections pathname={pathname} />
       </nav>
-      <Notices />
-      <Sheet
-        open={keySheet}
-        onClose={() => setKeySheet(false)}
-        title="Keys"
-        describe="A wedge scanner works everywhere, wherever the cursor is."
-      >
-        <dl>
-          {KEY_SHEET.map(({ keys, does }) => (
-            <div key={keys} className="ruled flex gap-4 py-1.5">
-              <dt className="w-28 font-mono font-bold">{keys}</dt>
-              <dd>{does}</dd>
-            </div>
-          ))}
-        </dl>
-      </Sheet>
+      <Suspense>
+        <Notices />
+        {keySheet && <KeySheet onClose={() => setKeySheet(false)} />}
+      </Suspense>
     </PersonProvider>
   );
 }
@@ -143,17 +133,7 @@ function ReportLink({ person, pathname }: { person: PersonAnswer; pathname: stri
       aria-label="Report an incident"
       className="inline-flex min-h-11 min-w-11 items-center justify-center gap-x-1.5 rounded-sm border-[1.5px] border-red px-2.5 font-bold whitespace-nowrap text-red hover:bg-wash-red max-md:flex-col max-md:px-1 max-md:text-xs md:min-h-8"
     >
-      <svg
-        viewBox="0 0 12 12"
-        width="14"
-        height="14"
-        aria-hidden="true"
-        fill="none"
-        stroke="currentColor"
-        strokeWidth="1.8"
-      >
-        <path d="M6 1v6M6 9.200v1.800" strokeLinecap="square" />
-      </svg>
+      <CircleAlert size={16} strokeWidth={2.4} aria-hidden="true" />
       Incident
     </Link>
   );

@@ -1,4 +1,5 @@
-import { useId, useRef, useState } from 'react';
+import { CommandInput, CommandItem, CommandList, CommandRoot } from 'cmdk';
+import { useEffect, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
 import { plural } from '../../core/wording';
 import { VerdictMark } from '../kit/VerdictMark';
@@ -15,75 +16,71 @@ export function ScanField({
   onChoose: (chosen: Suggestion) => void;
   onUnknown: (typed: string) => void;
 }) {
-  const id = useId();
   const field = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
-  const [marked, setMarked] = useState(0);
+  const [marked, setMarked] = useState('');
   const rows = usePackRows().data ?? [];
   const named = useRegister().data ?? null;
   // What was asked about by Enter before: the same Enter again takes the first.
   const [askedAbout, setAskedAbout] = useState<string | null>(null);
   const found = open ? suggestions(typed, rows, named) : [];
+  // The package says that its list is always open; a screen reader is to hear when it is.
+  useEffect(() => field.current?.setAttribute('aria-expanded', String(found.length > 0)));
   const asks = askedAbout === typed && found.length > 1;
 
   const close = () => {
     setTyped('');
     setOpen(false);
-    setMarked(0);
     setAskedAbout(null);
+    field.current?.blur();
   };
   const choose = (chosen: Suggestion) => {
     close();
-    field.current?.blur();
     onChoose(chosen);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'ArrowDown') setMarked((at) => Math.min(at + 1, found.length - 1));
-    else if (event.key === 'ArrowUp') setMarked((at) => Math.max(at - 1, 0));
-    else if (event.key === 'Escape') {
-      close();
-      field.current?.blur();
-    } else if (event.key === 'Enter') enter();
-    else return;
-    event.preventDefault();
-  };
   const enter = () => {
-    const chosen = found[marked];
-    if (chosen && marked === 0 && askedAbout !== typed && !isSure(found, typed)) setAskedAbout(typed);
+    const at = Math.max(
+      0,
+      found.findIndex((one) => keyOf(one) === marked),
+    );
+    const chosen = found[at];
+    if (chosen && at === 0 && askedAbout !== typed && !isSure(found, typed)) setAskedAbout(typed);
     else if (chosen) choose(chosen);
     else if (typed.trim() !== '') {
       onUnknown(typed.trim());
       close();
-      field.current?.blur();
     }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') close();
+    else if (event.key === 'Enter') enter();
+    else return;
+    event.preventDefault();
   };
 
   return (
-    <div className="relative min-w-0 flex-1 md:max-w-xl">
-      <input
+    <CommandRoot
+      label="Scan or type a tag, or a command"
+      shouldFilter={false}
+      vimBindings={false}
+      value={marked}
+      onValueChange={setMarked}
+      onKeyDown={onKeyDown}
+      className="relative min-w-0 flex-1 md:max-w-xl"
+    >
+      <CommandInput
         ref={field}
         data-scan-field
-        type="text"
-        role="combobox"
-        aria-label="Scan or type a tag, or a command"
-        aria-expanded={found.length > 0}
-        aria-controls={`${id}-list`}
-        aria-autocomplete="list"
-        {...(found[marked] ? { 'aria-activedescendant': `${id}-${marked}` } : {})}
-        autoComplete="off"
         autoCapitalize="characters"
-        spellCheck={false}
         placeholder="Scan or type"
         value={typed}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setMarked(0);
+        onValueChange={(text) => {
+          setTyped(text);
           setOpen(true);
         }}
         onFocus={() => setOpen(true)}
         onBlur={() => setOpen(false)}
-        onKeyDown={onKeyDown}
         className="h-11 w-full rounded-sm border-2 border-ink bg-sheet px-3 font-mono md:h-10 md:pr-10 md:text-lg md:tracking-wide"
       />
       <kbd
@@ -92,38 +89,37 @@ export function ScanField({
       >
         /
       </kbd>
-      <ul
-        id={`${id}-list`}
-        role="listbox"
-        aria-label="What this may mean"
+      <div
         hidden={found.length === 0}
+        // A press on the list must not take the cursor out of the field, which would close the list under it.
+        onMouseDown={(event) => event.preventDefault()}
         className="absolute inset-x-0 top-full z-30 border-2 border-t-0 border-ink bg-sheet"
       >
-        {found.map((one, i) => (
-          <li
-            key={
-              one.kind === 'pack' ? one.row.id : one.kind === 'packs' ? `${one.what} ${one.name}` : one.verb
-            }
-            id={`${id}-${i}`}
-            role="option"
-            aria-selected={i === marked}
-            onPointerDown={(event) => {
-              event.preventDefault();
-              choose(one);
-            }}
-            className="flex min-h-11 cursor-pointer items-center gap-4 px-3 aria-selected:bg-press md:min-h-9"
-          >
-            <SuggestionLine suggestion={one} />
-          </li>
-        ))}
+        <CommandList label="What this may mean">
+          {found.map((one) => (
+            <CommandItem
+              key={keyOf(one)}
+              value={keyOf(one)}
+              onSelect={() => choose(one)}
+              className="flex min-h-11 cursor-pointer items-center gap-4 px-3 aria-selected:bg-press md:min-h-9"
+            >
+              <SuggestionLine suggestion={one} />
+            </CommandItem>
+          ))}
+        </CommandList>
         {asks && (
-          <li role="status" className="border-t border-rule bg-wash-amber px-3 py-1 text-sm">
+          <p role="status" className="border-t border-rule bg-wash-amber px-3 py-1 text-sm">
             Several answer to this. Type more, choose with the arrows, or Enter again for the first.
-          </li>
+          </p>
         )}
-      </ul>
-    </div>
+      </div>
+    </CommandRoot>
   );
+}
+
+function keyOf(one: Suggestion): string {
+  if (one.kind === 'pack') return one.row.id;
+  return one.kind === 'packs' ? `${one.what} ${one.name}` : one.verb;
 }
 
 function SuggestionLine({ suggestion }: { suggestion: Suggestion }) {

@@ -1,8 +1,10 @@
-import { NavLink, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import type { RegisterAnswer } from '../../contract';
 import { Failure } from './Failure';
+import { PartsPage } from './PartsPage';
 import { useMay } from '../domain/Person';
 import { useRegister } from './queries';
+import { LinkTabs } from '../kit/LinkTabs';
 import { Empty, Loading } from '../kit/Message';
 import { ExportPage } from '../exchange/ExportPage';
 import { ImportPage } from '../exchange/ImportPage';
@@ -31,6 +33,7 @@ export default function SettingsPage() {
     { path: 'export', name: 'Export' },
     ...(mayKeys ? [{ path: 'scripts', name: 'Scripts' }] : []),
     { path: 'calendar', name: 'Your calendar' },
+    { path: 'parts', name: 'Parts' },
   ];
   if (register.isLoadingError)
     return <Failure error={register.error} retry={() => void register.refetch()} />;
@@ -39,17 +42,11 @@ export default function SettingsPage() {
     <>
       <title>Settings · Malle</title>
       <h1 className="mb-3">Settings</h1>
-      <nav aria-label="Settings" className="mb-5 flex flex-wrap gap-x-5 border-b border-rule">
-        {tables.map(({ path, name }) => (
-          <NavLink
-            key={path}
-            to={`/settings/${path}`}
-            className="-mb-px inline-flex min-h-11 items-center border-b-3 border-transparent aria-[current=page]:border-accent aria-[current=page]:font-bold md:min-h-9"
-          >
-            {name}
-          </NavLink>
-        ))}
-      </nav>
+      <LinkTabs
+        label="Settings"
+        ruled
+        tabs={tables.map(({ path, name }) => ({ path: `/settings/${path}`, name }))}
+      />
       <TableOf
         table={table}
         register={register.data}
@@ -78,6 +75,7 @@ function TableOf({
   if (table === 'places') return <PlacesTable places={register.places} />;
   if (table === 'recyclers') return <RecyclersTable recyclers={register.recyclers} />;
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
+  if (table === 'parts') return <PartsPage />;
   if (table === 'calendar') return <CalendarSettings />;
   if (table === 'people' && mayPeople) return <PeopleTable />;
   if (table === 'people')

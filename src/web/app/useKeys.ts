@@ -63,7 +63,7 @@ export function useKeys(targets: KeyTargets): void {
         before = field ? { field, value: field.value } : null;
         scanMayBegin();
       }
-      if (isInteractive(event)) return;
+      if (answersLetters(event.target)) return;
       if (event.key === 'Escape') field?.blur();
       // No text here begins with a slash, so in an empty field it is the way out and not a character.
       if (field && !(event.key === '/' && field.value === '' && !isScanField(field))) return;
@@ -95,13 +95,13 @@ function isScanField(field: HTMLElement | null): boolean {
   return field?.hasAttribute('data-scan-field') ?? false;
 }
 
-/** A dialog, a list or a select answers letters itself. */
-function isInteractive(event: KeyboardEvent): boolean {
-  return (
-    event.target instanceof HTMLSelectElement ||
-    (event.target instanceof Element && event.target.closest('[role="dialog"],[role="menu"]') !== null)
-  );
+/** Whether letters pressed here are answered by what holds the focus: a dialog, a menu, a list, or the field that opens a list. */
+export function answersLetters(target: EventTarget | null): boolean {
+  return target instanceof Element && target.closest(ANSWERS_LETTERS) !== null;
 }
+
+const ANSWERS_LETTERS =
+  '[role="dialog"], [role="alertdialog"], [role="menu"], [role="listbox"], button[role="combobox"]';
 
 /** Takes a scan's characters out of the field they landed in, in a way React notices. */
 function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {

@@ -1,6 +1,7 @@
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { Failure } from '../app/Failure';
 import { useEndOfLife, useRegister } from '../app/queries';
+import { LinkTabs } from '../kit/LinkTabs';
 import { Empty, Loading } from '../kit/Message';
 import { Board } from './Board';
 import { Consignments } from './Consignments';
@@ -31,18 +32,15 @@ export default function EndOfLifePage() {
     <>
       <title>Disposal · Malle</title>
       <h1 className="mb-2">Disposal</h1>
-      <nav aria-label="Disposal" className="mb-5 flex flex-wrap gap-x-6 border-b border-rule">
-        {TABS.map((one) => (
-          <Link
-            key={one.tab}
-            to={`/end-of-life/${one.tab}`}
-            aria-current={one.tab === tab ? 'page' : undefined}
-            className="-mb-px inline-flex min-h-11 items-center gap-1.5 border-b-3 border-transparent aria-[current=page]:border-accent aria-[current=page]:font-bold md:min-h-9"
-          >
-            {one.name} <span className="font-normal text-faint">{counts[one.tab]}</span>
-          </Link>
-        ))}
-      </nav>
+      <LinkTabs
+        label="Disposal"
+        ruled
+        tabs={TABS.map((one) => ({
+          path: `/end-of-life/${one.tab}`,
+          name: one.name,
+          note: counts[one.tab],
+        }))}
+      />
       {tab === 'decisions' && <Waiting items={waiting} />}
       {tab === 'board' && <Board packs={board} containers={containers} register={register.data} />}
       {tab === 'consignments' && (

@@ -12,7 +12,7 @@ import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
-import { Sheet } from '../kit/Sheet';
+import { Question } from '../kit/Sheet';
 
 /** What was brought in before, and the way to take it back. */
 export function EarlierImports() {
@@ -88,8 +88,7 @@ function TakeBack({ one, onClose }: { one: ImportAnswer; onClose: () => void }) 
     }
   };
   return (
-    <Sheet
-      open
+    <Question
       onClose={onClose}
       title={`Take back ${one.fileName}`}
       describe="Every record it brought in is withdrawn by one that says so. Packs of which nothing else was written leave the lists."
@@ -112,6 +111,6 @@ function TakeBack({ one, onClose }: { one: ImportAnswer; onClose: () => void }) 
           </Button>
         </div>
       </form>
-    </Sheet>
+    </Question>
   );
 }

@@ -13,6 +13,7 @@ import { ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Empty, Loading } from '../kit/Message';
 import { VerdictMark } from '../kit/VerdictMark';
+import { Hint } from '../kit/Hint';
 
 /** Every pack out of use, by what put it there, the oldest first, with what would let it go on. */
 export default function HoldsPage() {
@@ -92,8 +93,10 @@ function Row({ item }: { item: TodayItem }) {
           <VerdictMark verdict={verdict} />
         </span>
         {outSince !== null && (
-          <span className="block text-sm text-faint" title={whenWords(outSince, reader)}>
-            for {span(Math.max(0, reader.now - outSince))}
+          <span className="block text-sm text-faint">
+            <Hint says={`since ${whenWords(outSince, reader)}`}>
+              for {span(Math.max(0, reader.now - outSince))}
+            </Hint>
           </span>
         )}
       </span>

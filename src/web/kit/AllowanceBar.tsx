@@ -6,10 +6,13 @@ export function AllowanceBar({
   since,
   allowanceHours,
   now,
+  short = false,
 }: {
   since: Instant;
   allowanceHours: number;
   now: Instant;
+  /** For a table's column. */
+  short?: boolean;
 }) {
   const used = hoursBetween(since, now);
   const overdue = used >= allowanceHours;
@@ -17,7 +20,7 @@ export function AllowanceBar({
     <span
       role="img"
       aria-label={`${Math.floor(used)} of ${allowanceHours} hours used`}
-      className={`inline-block h-2 w-24 shrink-0 border border-rule align-middle ${overdue ? 'hatched' : ''}`}
+      className={`inline-block h-2 ${short ? 'w-12' : 'w-24'} shrink-0 border border-rule align-middle ${overdue ? 'hatched' : ''}`}
     >
       {!overdue && (
         <span className="block h-full bg-used" style={{ width: `${(used / allowanceHours) * 100}%` }} />

@@ -1,3 +1,5 @@
+import { Progress } from 'radix-ui';
+
 /** How far something long has come, in figures and as a bar. */
 export function ProgressBar({
   label,
@@ -10,6 +12,7 @@ export function ProgressBar({
   of: number;
   unit: string;
 }) {
+  const most = Math.max(1, of);
   return (
     <div className="my-2">
       <p className="flex justify-between gap-4 text-sm">
@@ -18,12 +21,14 @@ export function ProgressBar({
           {done} of {of} {unit}
         </span>
       </p>
-      <progress
+      <Progress.Root
         aria-label={label}
-        value={done}
-        max={Math.max(1, of)}
-        className="block h-2 w-full appearance-none border border-rule bg-sheet accent-(--accent) [&::-webkit-progress-bar]:bg-sheet [&::-webkit-progress-value]:bg-accent"
-      />
+        value={Math.min(done, most)}
+        max={most}
+        className="h-2 w-full border border-rule bg-sheet"
+      >
+        <Progress.Indicator className="h-full bg-accent" style={{ width: `${(100 * done) / most}%` }} />
+      </Progress.Root>
     </div>
   );
 }

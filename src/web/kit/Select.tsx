@@ -77,7 +77,7 @@ export function SelectOption({
     <Primitive.Item
       value={inside(value)}
       disabled={disabled}
-      className="flex min-h-11 cursor-pointer items-center gap-2 py-1 pr-4 pl-2 data-disabled:text-faint data-highlighted:bg-press data-[state=checked]:font-bold md:min-h-8"
+      className="flex min-h-11 cursor-pointer items-center gap-2 py-1 pr-4 pl-2 data-disabled:text-faint data-highlighted:bg-press data-[state=checked]:font-bold focus-visible:-outline-offset-3 md:min-h-8"
     >
       <span className="inline-flex w-4 shrink-0 text-accent">
         <Primitive.ItemIndicator>

@@ -1,6 +1,6 @@
 import clsx from 'clsx';
 import { Check } from 'lucide-react';
-import { Checkbox, Label, RadioGroup } from 'radix-ui';
+import { Checkbox, Label, RadioGroup, Switch } from 'radix-ui';
 import { useId } from 'react';
 import type { ComponentProps, ReactNode } from 'react';
 
@@ -129,6 +129,36 @@ export function CheckField({
       <Tick {...tick} />
       {hint && <p className="text-sm text-faint">{hint}</p>}
     </div>
+  );
+}
+
+/** What is on or off, with its words before it; it takes effect as it is pressed. */
+export function SwitchField({
+  label,
+  checked,
+  onChange,
+  className,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+  className?: string;
+}) {
+  const id = useId();
+  return (
+    <span className={clsx('inline-flex min-h-11 items-center gap-2 md:min-h-8', className)}>
+      <Label.Root htmlFor={id} className="font-bold">
+        {label}
+      </Label.Root>
+      <Switch.Root
+        id={id}
+        checked={checked}
+        onCheckedChange={onChange}
+        className="h-6 w-11 shrink-0 rounded-sm border-[1.5px] border-rule bg-sheet p-0.5 text-left data-[state=checked]:border-accent data-[state=checked]:bg-accent"
+      >
+        <Switch.Thumb className="block h-full w-4 rounded-xs bg-rule data-[state=checked]:translate-x-5 data-[state=checked]:bg-on-accent motion-safe:transition-transform" />
+      </Switch.Root>
+    </span>
   );
 }
 

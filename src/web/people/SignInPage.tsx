@@ -11,7 +11,7 @@ import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
 
 /** The way in; a made-up register shows its people, so that a visitor is in with one press. */
-export function SignInPage({ demoPeople }: { demoPeople: readonly PersonAnswer[] }) {
+export default function SignInPage({ demoPeople }: { demoPeople: readonly PersonAnswer[] }) {
   return <FrontPage>{demoPeople.length > 0 ? <DemoPeople people={demoPeople} /> : <SignInForm />}</FrontPage>;
 }
 

@@ -17,6 +17,7 @@ import { Notice } from '../kit/Message';
 import { gathered, roundTitle } from './gathering';
 import type { From } from './gathering';
 import { MomentField } from '../domain/moments/MomentField';
+import { Scroll } from '../kit/Scroll';
 
 /** Beginning a round: what for, from where, and the packs it gathers by itself. */
 export function StartRound({ packs, register }: { packs: readonly PackRow[]; register: RegisterAnswer }) {
@@ -118,14 +119,9 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
         {taken.length === 0 && <span className="text-sm text-faint">Others come in by scanning.</span>}
       </div>
       {taken.length > 0 && (
-        <p
-          className="max-h-40 overflow-y-auto font-mono text-sm text-faint"
-          tabIndex={0}
-          role="region"
-          aria-label="Packs gathered"
-        >
-          {taken.map(({ tag }) => tag).join(' ')}
-        </p>
+        <Scroll label="Packs gathered" className="max-h-40">
+          <p className="font-mono text-sm text-faint">{taken.map(({ tag }) => tag).join(' ')}</p>
+        </Scroll>
       )}
     </form>
   );

@@ -23,6 +23,7 @@ import { changesFromPreset, startedFrom } from './draft';
 import type { DraftedRules, RulesDraft } from './draft';
 import { useWhatIf } from './useWhatIf';
 import type { WhatIf } from './useWhatIf';
+import { Scroll } from '../kit/Scroll';
 
 interface PreviewPanelProps {
   readonly inForce: RulesVersion;
@@ -133,35 +134,33 @@ function EffectList({ effects }: { effects: readonly RuleEffect[] }) {
     .sort((a, b) => VERDICTS.indexOf(b.verdict[1]) - VERDICTS.indexOf(a.verdict[1]))
     .slice(0, MOST_SHOWN);
   return (
-    <ul
-      className="mt-2 max-h-72 overflow-y-auto"
-      tabIndex={gravest.length > 0 ? 0 : -1}
-      aria-label="Packs that change"
-    >
-      {gravest.map(({ packId, verdict, clock }) => (
-        <li key={packId} className="ruled flex flex-wrap items-center gap-x-3 py-1 text-sm">
-          <Link
-            to={`/packs/${packId}`}
-            className="font-mono font-bold text-accent underline underline-offset-3"
-          >
-            {tags.get(packId) ?? '…'}
-          </Link>
-          {verdict[0] !== verdict[1] && (
-            <span className="flex items-center gap-2">
-              <VerdictMark verdict={verdict[0]} /> → <VerdictMark verdict={verdict[1]} />
-            </span>
-          )}
-          {clock[0] !== clock[1] && (
-            <span>
-              {CLOCK_WORDS[clock[0]]} → <b>{CLOCK_WORDS[clock[1]]}</b>
-            </span>
-          )}
-        </li>
-      ))}
-      {effects.length > MOST_SHOWN && (
-        <li className="py-1 text-sm text-faint">and {effects.length - MOST_SHOWN} more</li>
-      )}
-    </ul>
+    <Scroll label="Packs that change" className="mt-2 max-h-72">
+      <ul>
+        {gravest.map(({ packId, verdict, clock }) => (
+          <li key={packId} className="ruled flex flex-wrap items-center gap-x-3 py-1 text-sm">
+            <Link
+              to={`/packs/${packId}`}
+              className="font-mono font-bold text-accent underline underline-offset-3"
+            >
+              {tags.get(packId) ?? '…'}
+            </Link>
+            {verdict[0] !== verdict[1] && (
+              <span className="flex items-center gap-2">
+                <VerdictMark verdict={verdict[0]} /> → <VerdictMark verdict={verdict[1]} />
+              </span>
+            )}
+            {clock[0] !== clock[1] && (
+              <span>
+                {CLOCK_WORDS[clock[0]]} → <b>{CLOCK_WORDS[clock[1]]}</b>
+              </span>
+            )}
+          </li>
+        ))}
+        {effects.length > MOST_SHOWN && (
+          <li className="py-1 text-sm text-faint">and {effects.length - MOST_SHOWN} more</li>
+        )}
+      </ul>
+    </Scroll>
   );
 }
 

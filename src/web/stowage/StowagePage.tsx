@@ -21,6 +21,7 @@ import type { PlacedPack, Stowage, Stowed } from './placed';
 import { PackTile } from './PackTile';
 import { PlaceBox } from './PlaceBox';
 import { useMoving } from './useMoving';
+import { SwitchField } from '../kit/fields';
 
 /** The packs as they lie, to stand in front of the cabinet with. */
 export default function StowagePage() {
@@ -114,7 +115,7 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
       <title>Stowage · Malle</title>
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1">
         <h1>Packs</h1>
-        <ShelfLinks now="stowage" />
+        <ShelfLinks />
         <span role="status" className="min-w-0 flex-1 text-sm max-md:basis-full">
           {picked ? (
             <>
@@ -137,9 +138,12 @@ function Shelves({ rows, register }: { rows: readonly PackRow[]; register: Regis
           )}
         </span>
         {mayArrange && (
-          <Button className="max-md:hidden" aria-pressed={arranging} onClick={() => setArranging(!arranging)}>
-            {arranging ? 'Done arranging' : 'Arrange the map'}
-          </Button>
+          <SwitchField
+            className="max-md:hidden"
+            label="Arrange the map"
+            checked={arranging}
+            onChange={setArranging}
+          />
         )}
       </div>
       {problem && (

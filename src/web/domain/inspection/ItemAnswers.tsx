@@ -1,3 +1,4 @@
+import { ToggleGroup } from 'radix-ui';
 import { useEffect } from 'react';
 import { ANSWERS } from '../../../core/inspection';
 import type { Answer, ChecklistItem, Marks } from '../../../core/inspection';
@@ -8,9 +9,9 @@ import type { Mark } from './marks';
 import { PhotoStrip } from './PhotoStrip';
 
 const PRESSED: Readonly<Record<Answer, string>> = {
-  ok: 'aria-pressed:bg-leaf',
-  note: 'aria-pressed:bg-amber',
-  fail: 'aria-pressed:bg-red',
+  ok: 'data-[state=on]:bg-leaf',
+  note: 'data-[state=on]:bg-amber',
+  fail: 'data-[state=on]:bg-red',
 };
 
 interface Props {
@@ -38,19 +39,24 @@ export function ItemAnswers({ items, letters, marks, onMark }: Props) {
                 {item.asks}
                 {item.photo === 'always' && <span className="text-sm text-faint"> · with a photo</span>}
               </span>
-              <span role="group" aria-label={item.asks} className="flex">
+              <ToggleGroup.Root
+                type="single"
+                aria-label={item.asks}
+                value={mark.answer}
+                // Pressing the answer that is given already takes nothing back.
+                onValueChange={(answer) => answer && change(item.key, { answer: answer as Answer })}
+                className="flex"
+              >
                 {ANSWERS.map((answer) => (
-                  <button
+                  <ToggleGroup.Item
                     key={answer}
-                    type="button"
-                    aria-pressed={mark.answer === answer}
-                    onClick={() => change(item.key, { answer })}
-                    className={`min-h-11 min-w-14 border-[1.5px] border-rule bg-sheet px-2 not-first:-ml-[1.5px] aria-pressed:border-ink aria-pressed:font-bold aria-pressed:text-ground md:min-h-8 ${PRESSED[answer]}`}
+                    value={answer}
+                    className={`min-h-11 min-w-14 border-[1.5px] border-rule bg-sheet px-2 not-first:-ml-[1.5px] data-[state=on]:border-ink data-[state=on]:font-bold data-[state=on]:text-ground md:min-h-8 ${PRESSED[answer]}`}
                   >
                     {ANSWER_WORDS[answer]}
-                  </button>
+                  </ToggleGroup.Item>
                 ))}
-              </span>
+              </ToggleGroup.Root>
             </div>
             {(mark.answer !== 'ok' || item.photo === 'always') && (
               <div className="flex flex-wrap items-center gap-2 py-1">

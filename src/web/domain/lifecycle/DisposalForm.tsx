@@ -16,6 +16,7 @@ import { SelectOption, SelectField } from '../../kit/Select';
 import { DrainForm } from './DrainForm';
 import { parseEmpty } from './parseEmpty';
 import type { LeavingPack, StepProps } from './step';
+import { Fold } from '../../kit/Fold';
 
 /** The next step of a retired pack, with the check it stands for. */
 export function DisposalForm({
@@ -202,12 +203,12 @@ function Worded({
 /** A step that is not the usual one: hidden until asked for. */
 function Aside({ title, children }: { title: string; children: React.ReactNode }) {
   return (
-    <details className="text-sm">
-      <summary className="inline-flex min-h-11 items-center font-bold text-accent underline underline-offset-3 md:min-h-6">
-        {title}
-      </summary>
+    <Fold
+      className="text-sm"
+      line={<span className="font-bold text-accent underline underline-offset-3">{title}</span>}
+    >
       <div className="py-2">{children}</div>
-    </details>
+    </Fold>
   );
 }
 

@@ -55,9 +55,8 @@ export function MomentField({
       onChange(day + (wanted === 'day' ? '' : time));
       return;
     }
-    type(`${momentWords(day)} `);
     // The time is still to be typed.
-    requestAnimationFrame(() => field.current?.focus());
+    type(`${momentWords(day)} `);
   };
   return (
     <FieldFrame
@@ -100,6 +99,11 @@ export function MomentField({
                 sideOffset={2}
                 collisionPadding={8}
                 aria-label={`Calendar for ${label}`}
+                onCloseAutoFocus={(event) => {
+                  // Back to where the rest is typed.
+                  event.preventDefault();
+                  field.current?.focus();
+                }}
                 className="z-60 border-2 border-ink bg-sheet p-2"
               >
                 <Suspense fallback={<p className="p-4 text-faint">Fetching the calendar …</p>}>

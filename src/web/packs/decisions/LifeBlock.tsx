@@ -13,7 +13,7 @@ import { useNames } from '../../domain/useNames';
 import type { PackView } from '../../domain/packView';
 import { Button, ButtonLink } from '../../kit/Button';
 import { TextArea } from '../../kit/fields';
-import { Sheet } from '../../kit/Sheet';
+import { Question } from '../../kit/Sheet';
 
 /** A pack nobody may use: its watch, what would let it go on, or its way to the recycler. Nothing for a pack in use. */
 export function LifeBlock({ pack, view }: { pack: PackDetails; view: PackView }) {
@@ -76,8 +76,7 @@ function EndWatch({
     if (await hand(body, `${pack.tag}: quarantine ended early.`)) onClose();
   };
   return (
-    <Sheet
-      open
+    <Question
       onClose={onClose}
       title="End the quarantine early"
       describe="A knocked cell can run away half an hour later. Your name and reason are kept."
@@ -99,7 +98,7 @@ function EndWatch({
           </Button>
         </div>
       </form>
-    </Sheet>
+    </Question>
   );
 }
 

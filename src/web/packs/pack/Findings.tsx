@@ -6,6 +6,7 @@ import type { PackId, RecordId } from '../../../core/measure';
 import { figuresOf, INCIDENT_WORDS, plural, RULE_TEXTS, sentence } from '../../../core/wording';
 import { useReader } from '../../app/clock';
 import { useRegister } from '../../app/queries';
+import { Fold } from '../../kit/Fold';
 
 const EDGE: Readonly<Record<Finding['severity'], string>> = {
   note: 'border-rule',
@@ -63,14 +64,11 @@ function FindingLine({
   const reader = useReader();
   const rule = RULE_TEXTS[finding.rule];
   return (
-    <details className={`group border-l-4 pl-3 ${EDGE[finding.severity]}`}>
-      <summary className="flex min-h-11 items-center gap-2 md:min-h-0">
-        <span className="flex-1">{sentence(finding, reader, outOfUse)}</span>
-        <span className="shrink-0 text-sm text-accent underline underline-offset-3">
-          <span className="group-open:hidden">why</span>
-          <span className="hidden group-open:inline">less</span>
-        </span>
-      </summary>
+    <Fold
+      ask="why"
+      line={sentence(finding, reader, outOfUse)}
+      className={`border-l-4 pl-3 ${EDGE[finding.severity]}`}
+    >
       <div className="grid gap-x-8 gap-y-2 py-2 text-sm md:grid-cols-[auto_1fr]">
         <dl className="grid grid-cols-[auto_auto] gap-x-4 self-start">
           {figuresOf(finding, reader).map(({ label, value }) => (
@@ -99,7 +97,7 @@ function FindingLine({
           </p>
         </div>
       </div>
-    </details>
+    </Fold>
   );
 }
 

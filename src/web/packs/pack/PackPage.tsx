@@ -22,6 +22,7 @@ import { VerdictBlock } from './VerdictBlock';
 import { Timeline } from '../records/Timeline';
 import { WithPack } from './WithPack';
 import type { PackInHand } from './WithPack';
+import { answersLetters } from '../../app/useKeys';
 
 /** Charts are half of the page's weight and none of its first answer. */
 const HealthSection = lazy(() => import('./health/HealthSection'));
@@ -166,7 +167,8 @@ function useEntryKeys(
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||
-        target.closest('input,textarea,select,[role="dialog"],[role="menu"]')
+        target.closest('input, textarea') !== null ||
+        answersLetters(target)
       )
         return;
       event.preventDefault();

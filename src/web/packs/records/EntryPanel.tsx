@@ -1,3 +1,4 @@
+import { Tabs } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import type { RefObject } from 'react';
 import { Link } from 'react-router';
@@ -55,19 +56,26 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
   if (!mayWrite)
     return <p className="text-faint">As a {role} you can look at everything here and change nothing.</p>;
   return (
-    <section aria-label="Write a record">
+    <Tabs.Root
+      value={open}
+      onValueChange={(kind) => onEntry(kind as FormKind)}
+      // A form that opens takes the cursor, so passing by a tab must not open it.
+      activationMode="manual"
+      role="region"
+      aria-label="Write a record"
+    >
       <div className="mb-3 flex flex-wrap items-end gap-x-1 border-b-2 border-ink">
-        {ENTRIES.filter(({ kind }) => taken.has(kind)).map(({ kind, name, key }) => (
-          <button
-            key={kind}
-            type="button"
-            aria-pressed={open === kind}
-            onClick={() => onEntry(kind)}
-            className="min-h-11 border-[1.5px] border-b-0 border-transparent px-3 font-bold text-accent aria-pressed:border-ink aria-pressed:bg-sheet aria-pressed:text-ink md:min-h-9"
-          >
-            {name} <kbd className="font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
-          </button>
-        ))}
+        <Tabs.List aria-label="Kinds of record" className="flex flex-wrap items-end gap-x-1">
+          {ENTRIES.filter(({ kind }) => taken.has(kind)).map(({ kind, name, key }) => (
+            <Tabs.Trigger
+              key={kind}
+              value={kind}
+              className="min-h-11 border-[1.5px] border-b-0 border-transparent px-3 font-bold text-accent data-[state=active]:border-ink data-[state=active]:bg-sheet data-[state=active]:text-ink md:min-h-9"
+            >
+              {name} <kbd className="font-mono text-xs font-normal text-faint max-md:hidden">{key}</kbd>
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
         <Link
           to={`/bench?pack=${pack.id}`}
           className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
@@ -83,15 +91,17 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
           </Link>
         )}
       </div>
-      {open === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
-      <Suspense fallback={<Loading what="the form" />}>
-        {open === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
-        {open === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
-      </Suspense>
-      {open === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
-      {open === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
-      {open === 'move' && <MoveForm pack={pack} view={view} />}
-      {open === 'note' && <NoteForm pack={pack} />}
-    </section>
+      <Tabs.Content value={open} tabIndex={-1}>
+        {open === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
+        <Suspense fallback={<Loading what="the form" />}>
+          {open === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+          {open === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
+        </Suspense>
+        {open === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
+        {open === 'flight' && <FlightForm pack={pack} type={type} view={view} />}
+        {open === 'move' && <MoveForm pack={pack} view={view} />}
+        {open === 'note' && <NoteForm pack={pack} />}
+      </Tabs.Content>
+    </Tabs.Root>
   );
 }

@@ -12,6 +12,7 @@ import { Button } from '../../kit/Button';
 import { CorrectionSheet } from './CorrectionSheet';
 import type { RecordLine } from '../../../core/wording';
 import { useNames } from '../../domain/useNames';
+import { Hint } from '../../kit/Hint';
 
 const SHOWN_AT_FIRST = 40;
 
@@ -107,11 +108,14 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
         )}
       </span>
       <span className="flex items-baseline justify-between gap-4 md:w-64 md:justify-end">
-        <span
-          className="text-faint"
-          title={`Written under version ${record.rulesVersion} of the house rules`}
-        >
-          {waiting ? <b className="text-amber">waiting to be sent</b> : names.person(record.by)}
+        <span className="text-faint">
+          {waiting ? (
+            <b className="text-amber">waiting to be sent</b>
+          ) : (
+            <Hint says={`Written under version ${record.rulesVersion} of the house rules.`}>
+              {names.person(record.by)}
+            </Hint>
+          )}
         </span>
         {mayCorrect && (
           <button

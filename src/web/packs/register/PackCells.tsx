@@ -113,7 +113,7 @@ function PackClock({ pack: { row } }: { pack: ListedPack }) {
   }
   return (
     <span className="flex items-center gap-2">
-      <AllowanceBar since={row.since} allowanceHours={row.allowanceHours} now={reader.now} />
+      <AllowanceBar since={row.since} allowanceHours={row.allowanceHours} now={reader.now} short />
       <span className={row.dueAt <= reader.now ? 'font-bold text-red' : ''}>
         {row.storage}, {dueWords(row.dueAt, reader).replace(/ \(.*\)$/, '')}
       </span>

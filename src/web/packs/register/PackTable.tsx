@@ -1,29 +1,45 @@
+import { getCoreRowModel, useReactTable } from '@tanstack/react-table';
+import type { ColumnDef, ColumnSizingState, SortingState, Updater } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
 import type { HouseRules } from '../../../core/rules';
-import { COLUMNS } from './listing';
+import { COLUMNS, sortValue } from './listing';
 import type { ColumnKey, ListedPack, SortOrder } from './listing';
+import { ColumnHeader } from '../../kit/ColumnHeader';
 import { PackCell, PackLine } from './PackCells';
 
 const ROW_PX = 36;
 const LINE_PX = 76;
 
+const DEFINITIONS: ColumnDef<ListedPack>[] = COLUMNS.map(({ key, name, px }) => ({
+  id: key,
+  accessorFn: (pack) => sortValue(pack, key),
+  header: name,
+  size: px,
+  minSize: 48,
+}));
+
 interface TableProps {
+  /** All of them: a row is made for each once, not anew for each letter of a filter. */
   readonly packs: readonly ListedPack[];
+  /** Those that show, as they are sorted. */
+  readonly shown: readonly ListedPack[];
   readonly columns: readonly ColumnKey[];
+  readonly widths: ColumnSizingState;
   readonly order: SortOrder;
   readonly rules: HouseRules;
   readonly onSort: (sort: string) => void;
+  readonly onWidths: (widths: ColumnSizingState) => void;
 }
 
 /** The packs as a table, on a phone as lines. Only the rows in view are in the page, so thousands scroll like sixty. */
-export function PackTable({ packs, columns, order, rules, onSort }: TableProps) {
+export function PackTable({ packs, shown, columns, widths, order, rules, onSort, onWidths }: TableProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const narrow = useNarrow();
   const rowPx = narrow ? LINE_PX : ROW_PX;
   // eslint-disable-next-line react-hooks/incompatible-library -- its functions change with every scroll; nothing here memoizes them
   const virtual = useVirtualizer({
-    count: packs.length,
+    count: shown.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowPx,
     overscan: 12,
@@ -32,6 +48,30 @@ export function PackTable({ packs, columns, order, rules, onSort }: TableProps) 
   const items = virtual.getVirtualItems();
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+
+  const sorting: SortingState = [{ id: order.column, desc: order.descending }];
+
+  const table = useReactTable({
+    data: packs as ListedPack[],
+    columns: DEFINITIONS,
+    getCoreRowModel: getCoreRowModel(),
+    getRowId: ({ row }) => row.id,
+    manualSorting: true,
+    enableSortingRemoval: false,
+    sortDescFirst: false,
+    columnResizeMode: 'onChange',
+    state: {
+      sorting,
+      columnOrder: [...columns],
+      columnVisibility: Object.fromEntries(COLUMNS.map(({ key }) => [key, columns.includes(key)])),
+      columnSizing: widths,
+    },
+    onSortingChange: (update) => {
+      const [first] = updated(update, sorting);
+      if (first) onSort(first.desc ? `-${first.id}` : first.id);
+    },
+    onColumnSizingChange: (update) => onWidths(updated(update, widths)),
+  });
 
   if (narrow) {
     return (
@@ -44,8 +84,8 @@ export function PackTable({ packs, columns, order, rules, onSort }: TableProps) 
       >
         <ul style={{ paddingTop: above, paddingBottom: below }}>
           {items.map(({ index }) => (
-            <li key={packs[index]!.row.id} className="ruled px-3" style={{ height: rowPx }}>
-              <PackLine pack={packs[index]!} rules={rules} />
+            <li key={shown[index]!.row.id} className="ruled px-3" style={{ height: rowPx }}>
+              <PackLine pack={shown[index]!} rules={rules} />
             </li>
           ))}
         </ul>
@@ -60,11 +100,15 @@ export function PackTable({ packs, columns, order, rules, onSort }: TableProps) 
       role="region"
       aria-label="Table of packs"
     >
-      <table className="w-full border-separate border-spacing-0 text-sm" aria-rowcount={packs.length + 1}>
+      <table
+        className="w-full table-fixed border-separate border-spacing-0 text-sm"
+        style={{ minWidth: table.getTotalSize() }}
+        aria-rowcount={shown.length + 1}
+      >
         <thead>
           <tr>
-            {columns.map((column) => (
-              <HeaderCell key={column} column={column} order={order} onSort={onSort} />
+            {table.getFlatHeaders().map((header) => (
+              <ColumnHeader key={header.id} header={header} />
             ))}
           </tr>
         </thead>
@@ -72,14 +116,14 @@ export function PackTable({ packs, columns, order, rules, onSort }: TableProps) 
           <Spacer px={above} columns={columns.length} />
           {items.map(({ index }) => (
             <tr
-              key={packs[index]!.row.id}
+              key={shown[index]!.row.id}
               aria-rowindex={index + 2}
               className="hover:bg-press"
               style={{ height: rowPx }}
             >
-              {columns.map((column) => (
-                <td key={column} className="border-b border-line px-2 whitespace-nowrap first:pl-1">
-                  <PackCell pack={packs[index]!} column={column} rules={rules} />
+              {table.getVisibleLeafColumns().map(({ id }) => (
+                <td key={id} className="truncate border-b border-line px-1.5 first:pl-1">
+                  <PackCell pack={shown[index]!} column={id as ColumnKey} rules={rules} />
                 </td>
               ))}
             </tr>
@@ -91,43 +135,16 @@ export function PackTable({ packs, columns, order, rules, onSort }: TableProps) 
   );
 }
 
+function updated<State>(update: Updater<State>, now: State): State {
+  return typeof update === 'function' ? (update as (old: State) => State)(now) : update;
+}
+
 function Spacer({ px, columns }: { px: number; columns: number }) {
   if (px <= 0) return null;
   return (
     <tr aria-hidden="true">
       <td colSpan={columns} style={{ height: px }} />
     </tr>
-  );
-}
-
-function HeaderCell({
-  column,
-  order,
-  onSort,
-}: {
-  column: ColumnKey;
-  order: SortOrder;
-  onSort: (sort: string) => void;
-}) {
-  const active = order.column === column;
-  const name = COLUMNS.find(({ key }) => key === column)?.name ?? column;
-  return (
-    <th
-      scope="col"
-      aria-sort={active ? (order.descending ? 'descending' : 'ascending') : 'none'}
-      className="sticky top-0 z-10 border-b border-rule bg-ground px-2 text-left first:pl-1"
-    >
-      <button
-        type="button"
-        onClick={() => onSort(active && !order.descending ? `-${column}` : column)}
-        className="min-h-9 font-bold whitespace-nowrap"
-      >
-        {name}
-        <span className="ml-1 inline-block w-3 text-accent" aria-hidden="true">
-          {active ? (order.descending ? '↓' : '↑') : ''}
-        </span>
-      </button>
-    </th>
   );
 }
 

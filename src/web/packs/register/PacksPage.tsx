@@ -1,5 +1,7 @@
+import { ArrowDown, ArrowUp } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useDeferredValue, useMemo, useState } from 'react';
+import type { ReactNode } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import type { HouseRules } from '../../../core/rules';
 import { plural } from '../../../core/wording';
@@ -7,6 +9,7 @@ import { useClock } from '../../app/clock';
 import { Failure } from '../../app/Failure';
 import { useMay } from '../../domain/Person';
 import { useRegister } from '../../app/queries';
+import { useTableLayout } from '../../app/tableLayouts';
 import { usePackRows } from '../../domain/waitingRows';
 import { Button, ButtonLink } from '../../kit/Button';
 import { Empty, Loading } from '../../kit/Message';
@@ -15,6 +18,7 @@ import type { ColumnKey, ListedPack } from './listing';
 import { PackTable } from './PackTable';
 import { ShelfLinks } from '../../kit/ShelfLinks';
 import { Select, SelectOption } from '../../kit/Select';
+import { Tick, withOrWithout } from '../../kit/fields';
 
 /** The register: every pack a row; what is typed, how it is sorted and which columns show stand in the address. */
 export default function PacksPage() {
@@ -59,8 +63,10 @@ function PackList({
   const location = useLocation();
   const [followed, setFollowed] = useState(location.key);
   const minute = useClock((clock) => Math.floor(clock.now / 60_000) * 60_000);
-  const order = sortFrom(address.get('sort'));
-  const columns = columnsFrom(address.get('cols'));
+  // An address that was handed on says how its sender saw the table; else the table is as this person left it.
+  const [layout, setLayout] = useTableLayout('packs');
+  const order = sortFrom(address.get('sort') ?? layout.sort);
+  const columns = columnsFrom(address.get('cols')?.split(',') ?? layout.columns);
   const wanted = useDeferredValue(typed);
   const inAddress = address.get('q') ?? '';
 
@@ -90,7 +96,7 @@ function PackList({
       <title>Packs · Malle</title>
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1>Packs</h1>
-        <ShelfLinks now="list" />
+        <ShelfLinks />
         <input
           type="search"
           aria-label="Filter the packs"
@@ -125,7 +131,13 @@ function PackList({
             : `${visible.length} of ${packs.length}`}
         </span>
         <span className="ml-auto flex gap-2">
-          <ColumnChooser columns={columns} onChange={(next) => set('cols', next.join(','))} />
+          <ColumnChooser
+            columns={columns}
+            onChange={(next) => {
+              setLayout(next === null ? { columns: null, widths: {} } : { columns: next });
+              set('cols', next?.join(',') ?? null);
+            }}
+          />
           <ButtonLink
             to={`/packs/labels?q=${encodeURIComponent(typed)}`}
             weight="quiet"
@@ -159,11 +171,17 @@ function PackList({
         </Empty>
       ) : (
         <PackTable
-          packs={visible}
+          packs={packs}
+          shown={visible}
           columns={columns}
+          widths={layout.widths}
           order={order}
           rules={rules}
-          onSort={(next) => set('sort', next)}
+          onSort={(sort) => {
+            setLayout({ sort });
+            set('sort', sort);
+          }}
+          onWidths={(widths) => setLayout({ widths })}
         />
       )}
     </>
@@ -196,7 +214,8 @@ function ColumnChooser({
   onChange,
 }: {
   columns: readonly ColumnKey[];
-  onChange: (columns: readonly ColumnKey[]) => void;
+  /** Null: as at first. */
+  onChange: (columns: readonly ColumnKey[] | null) => void;
 }) {
   return (
     <Popover.Root>
@@ -211,13 +230,20 @@ function ColumnChooser({
           className="z-30 border-2 border-ink bg-sheet p-3"
         >
           <ColumnChoices columns={columns} onChange={onChange} />
+          <p className="mt-2 max-w-56 border-t border-line pt-2 text-sm text-faint">
+            Drag the edge of a heading to make its column wider or narrower, or press Shift and an arrow key
+            on it.
+          </p>
+          <Button weight="quiet" onClick={() => onChange(null)} className="-ml-3">
+            As at first
+          </Button>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
 }
 
-/** Answers a press at once; the address, where the choice is kept, may follow a moment later. */
+/** Those shown, in their order, then the others. */
 function ColumnChoices({
   columns,
   onChange,
@@ -225,23 +251,64 @@ function ColumnChoices({
   columns: readonly ColumnKey[];
   onChange: (columns: readonly ColumnKey[]) => void;
 }) {
-  const [shown, setShown] = useState(columns);
-  const toggle = (key: ColumnKey) => {
-    const next = COLUMNS.map((column) => column.key).filter(
-      (other) => shown.includes(other) !== (other === key),
-    );
-    setShown(next);
-    onChange(next);
+  const chosen = columns.filter((key) => !COLUMNS.find((column) => column.key === key)?.always);
+  const others = COLUMNS.filter(({ key, always }) => !always && !columns.includes(key)).map(({ key }) => key);
+  const move = (key: ColumnKey, by: 1 | -1) => {
+    const at = chosen.indexOf(key);
+    onChange(chosen.with(at, chosen[at + by]!).with(at + by, key));
   };
-  return COLUMNS.filter(({ always }) => !always).map(({ key, name }) => (
-    <label key={key} className="flex min-h-8 items-center gap-2">
-      <input
-        type="checkbox"
-        checked={shown.includes(key)}
-        onChange={() => toggle(key)}
-        className="size-4 accent-(--accent)"
-      />
-      {name}
-    </label>
-  ));
+  return [...chosen, ...others].map((key) => {
+    const name = COLUMNS.find((column) => column.key === key)!.name;
+    const at = chosen.indexOf(key);
+    return (
+      <div key={key} className="flex items-center gap-3">
+        <span className="flex-1">
+          <Tick
+            plain
+            label={name}
+            checked={at !== -1}
+            onChange={(shown) => onChange(withOrWithout(chosen, key, shown))}
+          />
+        </span>
+        {at !== -1 && (
+          <>
+            <Mover label={`${name} to the left`} disabled={at === 0} onPress={() => move(key, -1)}>
+              <ArrowUp size={16} aria-hidden="true" />
+            </Mover>
+            <Mover
+              label={`${name} to the right`}
+              disabled={at === chosen.length - 1}
+              onPress={() => move(key, 1)}
+            >
+              <ArrowDown size={16} aria-hidden="true" />
+            </Mover>
+          </>
+        )}
+      </div>
+    );
+  });
+}
+
+function Mover({
+  label,
+  disabled,
+  onPress,
+  children,
+}: {
+  label: string;
+  disabled: boolean;
+  onPress: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      disabled={disabled}
+      onClick={onPress}
+      className="inline-flex size-8 items-center justify-center text-accent hover:bg-press disabled:opacity-40"
+    >
+      {children}
+    </button>
+  );
 }

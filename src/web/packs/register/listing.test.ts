@@ -76,7 +76,12 @@ describe('sorting', () => {
 describe('columns in the address', () => {
   it('are the usual ones when none are named, and always tag and verdict', () => {
     expect(columnsFrom(null)).toEqual(DEFAULT_COLUMNS);
-    expect(columnsFrom('owner,spread,nonsense')).toEqual(['tag', 'verdict', 'spread', 'owner']);
+    expect(columnsFrom(['owner', 'spread', 'nonsense', 'owner', 'tag'])).toEqual([
+      'tag',
+      'verdict',
+      'owner',
+      'spread',
+    ]);
   });
 });
 

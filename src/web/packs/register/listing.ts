@@ -91,21 +91,22 @@ function isDueFor({ tasks }: PackRow, task: string, now: Instant): boolean {
   );
 }
 
+/** What the table can show. `px` is a column's usual width; the usual columns together are as wide as the bench's page. */
 export const COLUMNS = [
-  { key: 'tag', name: 'Tag', always: true },
-  { key: 'verdict', name: 'Verdict', always: true },
-  { key: 'cells', name: 'Cells', always: false },
-  { key: 'type', name: 'Type', always: false },
-  { key: 'ladder', name: 'Ladder', always: false },
-  { key: 'lowest', name: 'Lowest', always: false },
-  { key: 'spread', name: 'Spread', always: false },
-  { key: 'charge', name: 'Holds', always: false },
-  { key: 'due', name: 'Clock', always: false },
-  { key: 'next', name: 'Next step', always: false },
-  { key: 'place', name: 'Place', always: false },
-  { key: 'holder', name: 'With', always: false },
-  { key: 'read', name: 'Last read', always: false },
-  { key: 'owner', name: 'Owner', always: false },
+  { key: 'tag', name: 'Tag', always: true, px: 74 },
+  { key: 'verdict', name: 'Verdict', always: true, px: 200 },
+  { key: 'cells', name: 'Cells', always: false, px: 136 },
+  { key: 'type', name: 'Type', always: false, px: 230 },
+  { key: 'ladder', name: 'Ladder', always: false, px: 104 },
+  { key: 'lowest', name: 'Lowest', always: false, px: 114 },
+  { key: 'spread', name: 'Spread', always: false, px: 76 },
+  { key: 'charge', name: 'Holds', always: false, px: 140 },
+  { key: 'due', name: 'Clock', always: false, px: 204 },
+  { key: 'next', name: 'Next step', always: false, px: 172 },
+  { key: 'place', name: 'Place', always: false, px: 152 },
+  { key: 'holder', name: 'With', always: false, px: 150 },
+  { key: 'read', name: 'Last read', always: false, px: 150 },
+  { key: 'owner', name: 'Owner', always: false, px: 170 },
 ] as const;
 export type ColumnKey = (typeof COLUMNS)[number]['key'];
 
@@ -186,8 +187,11 @@ export function sorted(
   return valued.map(({ pack }) => pack);
 }
 
-/** The columns named in the address, those always shown first among them; the usual ones when none are named. */
-export function columnsFrom(text: string | null): readonly ColumnKey[] {
-  const named = new Set(text?.split(',') ?? DEFAULT_COLUMNS);
-  return COLUMNS.filter(({ key, always }) => always || named.has(key)).map(({ key }) => key);
+/** The columns as they are named and in that order, those always shown first; the usual ones when none are named. */
+export function columnsFrom(names: readonly string[] | null): readonly ColumnKey[] {
+  const named = COLUMNS.filter(({ key, always }) => !always && names?.includes(key)).map(({ key }) => key);
+  if (names === null) return DEFAULT_COLUMNS;
+  return [...ALWAYS, ...named.sort((a, b) => names.indexOf(a) - names.indexOf(b))];
 }
+
+const ALWAYS = COLUMNS.filter(({ always }) => always).map(({ key }) => key);

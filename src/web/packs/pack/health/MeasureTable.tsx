@@ -2,6 +2,7 @@ import type { Measure } from '../../../../core/health';
 import type { RecordId } from '../../../../core/measure';
 import { measureValue, whenWords } from '../../../../core/wording';
 import { useReader } from '../../../app/clock';
+import { Fold } from '../../../kit/Fold';
 
 const SHOWN = 60;
 
@@ -20,10 +21,7 @@ export function MeasureTable({
     .reverse()
     .slice(0, SHOWN);
   return (
-    <details>
-      <summary className="inline-flex min-h-11 items-center text-sm text-accent underline underline-offset-3 md:min-h-6">
-        As figures
-      </summary>
+    <Fold line={<span className="text-sm text-accent underline underline-offset-3">As figures</span>}>
       <div className="max-h-72 overflow-auto" tabIndex={0} role="region" aria-label="Values">
         <table className="w-full text-sm">
           <thead>
@@ -68,6 +66,6 @@ export function MeasureTable({
           </tbody>
         </table>
       </div>
-    </details>
+    </Fold>
   );
 }
