@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { clubLists, oldBook } from './lists';
-import { choose, expect, signedIn, test } from './malle';
+import { choose, expect, notice, signedIn, test } from './malle';
 import { openRegister } from './registers';
 
 /** What a club has comes in from its own lists, and a register moves whole. */
@@ -81,7 +81,7 @@ test('a hundred and twenty packs in four odd lists, a year of one of them, and t
   await expect(page.getByText('The reason is missing.')).toBeVisible();
   await page.getByLabel('Why').fill('Another club’s book.');
   await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText('90 records taken back')).toBeVisible();
+  await expect(notice(page).getByText('90 records taken back')).toBeVisible();
   await expect(line).toContainText('taken back');
 });
 
@@ -189,6 +189,6 @@ test('a script gets a key, shown once, and loses it', async ({ custodian: page }
     .filter({ hasText: 'Hangar screen' })
     .getByRole('button', { name: 'End it' })
     .click();
-  await expect(page.getByText('works no longer')).toBeVisible();
+  await expect(notice(page)).toContainText('works no longer');
   expect((await ask(secret)).status).toBe(401);
 });

@@ -100,7 +100,7 @@ test('a crash, from the card to the recycler', async ({ browser }) => {
   await openPack(custodian, 'HX-07');
   await custodian.getByRole('button', { name: 'End the quarantine early' }).click();
   await custodian.getByRole('button', { name: 'End it' }).click();
-  await expect(custodian.getByRole('dialog').getByRole('alert')).toContainText('The reason is missing.');
+  await expect(custodian.getByRole('alertdialog').getByRole('alert')).toContainText('The reason is missing.');
   await custodian.getByRole('button', { name: 'Let it run' }).click();
   // Nor is it charged or released meanwhile.
   await custodian.getByRole('link', { name: 'For and against' }).click();

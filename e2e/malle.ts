@@ -112,6 +112,8 @@ export async function choose(field: Locator, answer: string | RegExp): Promise<v
   await field.page().getByRole('listbox').getByRole('option', { name: answer, exact: true }).click();
 }
 
+/** Where the page says that something was done. */
+export const notice = (page: Page) => page.getByRole('region', { name: /^What was done/ });
 export const preview = (page: Page) => page.getByRole('status', { name: 'Verdict before save' });
 export const standing = (page: Page) => page.getByRole('region', { name: 'How it stands' });
 export const timeline = (page: Page) => page.getByRole('region', { name: 'Timeline' });

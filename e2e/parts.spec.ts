@@ -11,7 +11,7 @@ test('days and moments are typed as hands write them, and taken from a calendar'
   const moment = paper.getByRole('textbox', { name: 'A moment' });
 
   await day.fill('3.12.25');
-  await expect(day).toHaveAccessibleDescription('3 Dec 2025');
+  await expect(day).toHaveAccessibleDescription('Wed 3 Dec 2025');
   await day.press('Tab');
   await expect(day).toHaveValue('3 Dec 2025');
   await day.fill('12/31');
@@ -28,12 +28,12 @@ test('days and moments are typed as hands write them, and taken from a calendar'
   await expect(moment).toHaveAccessibleDescription(/Add the time, as in fri 18:00/);
   await moment.fill('fri 18');
   await moment.blur();
-  await expect(moment).toHaveValue(/^Fri \d{1,2} [A-Z][a-z]{2} \d{4} 18:00$/);
+  await expect(moment).toHaveValue(/^\d{1,2} [A-Z][a-z]{2} \d{4} 18:00$/);
 
   // From the calendar a day keeps the time that was typed; without one the time is asked for.
   await paper.getByRole('button', { name: 'Calendar for A moment' }).click();
   await page.getByRole('dialog').getByRole('button', { name: /15/ }).first().click();
-  await expect(moment).toHaveValue(/ 15 [A-Z][a-z]{2} \d{4} 18:00$/);
+  await expect(moment).toHaveValue(/^15 [A-Z][a-z]{2} \d{4} 18:00$/);
   await moment.fill('');
   await paper.getByRole('button', { name: 'Calendar for A moment' }).click();
   await page.keyboard.press('ArrowDown');
@@ -75,7 +75,7 @@ test('lists, ticks, switches and choices answer to the keyboard alone', async ({
 
   const few = paper.getByRole('radiogroup', { name: 'One of a few' });
   await few.getByRole('radio', { name: 'soft' }).focus();
-  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight', { delay: 60 });
   await expect(few.getByRole('radio', { name: 'hard' })).toBeChecked();
 
   await paper.getByRole('button', { name: 'A question …' }).press('Enter');

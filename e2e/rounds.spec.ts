@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import type { PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
-import { choose, expect, openPack, scan, signedIn, standing, test, timeline } from './malle';
+import { choose, expect, notice, openPack, scan, signedIn, standing, test, timeline } from './malle';
 
 /** Many packs through the hands in one evening, by keyboard and scanner. */
 
@@ -414,7 +414,7 @@ test('a pack put away leaves the pilot’s hands for where it belongs, or for th
   await keep(first!);
   await expect.poll(() => lies(first!)).toEqual([first!.homePlaceId, null]);
   await scan(page, coded.code!);
-  await expect(page.getByText(`Packs go into ${coded.name} from now on.`)).toBeVisible();
+  await expect(notice(page)).toHaveText(`Packs go into ${coded.name} from now on.`);
   await keep(second!);
   await expect.poll(() => lies(second!)).toEqual([coded.id, null]);
 });
@@ -477,7 +477,7 @@ test('cells that fell with nothing written down: the row asks who flew, and whoe
   await line.getByRole('link', { name: 'Log the flight' }).click();
   await pilot.getByLabel('Minutes', { exact: true }).fill('9');
   await pilot.getByRole('button', { name: 'Save flight' }).click();
-  await expect(pilot.getByText(`${untold.tag}: flight saved.`)).toBeVisible();
+  await expect(notice(pilot)).toHaveText(`${untold.tag}: flight saved.`);
   await pilot.goto('/');
   await expect(pilot.getByRole('heading', { name: /^Today/ })).toBeVisible();
   await expect(asked.getByRole('listitem').filter({ hasText: untold.tag })).toHaveCount(0);
@@ -494,7 +494,7 @@ test('a safety officer follows an incident up and closes it, and changes nothing
   await page.getByRole('link', { name: /Trainer into the quay wall/ }).click();
   await choose(page.getByLabel('Cause', { exact: true }), 'mechanical');
   await page.getByRole('button', { name: 'Save it', exact: true }).click();
-  await expect(page.getByText('Cause saved.')).toBeVisible();
+  await expect(notice(page)).toHaveText('Cause saved.');
   await expect(page.getByRole('button', { name: 'Name and hold' })).toHaveCount(0);
   await page.goto('/packs?q=HX-01');
   await page.getByRole('link', { name: 'HX-01', exact: true }).click();

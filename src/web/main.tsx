@@ -4,6 +4,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './app/App';
 import { useDrafts } from './app/drafts';
+import { hearEarlyScans } from './app/earlyScans';
 import { keepApplication } from './app/keepApplication';
 import { useOutbox } from './app/outbox';
 import { keepOfflineCopies } from './app/queries';
@@ -13,6 +14,7 @@ import { startTheme, useTheme } from './app/theme';
 
 // Dialogs add a style element at run time; the content-security policy lets it through by this nonce only.
 setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
+hearEarlyScans();
 startTheme();
 shareAcrossTabs(useDrafts, useOutbox, useTableLayouts, useTheme);
 keepOfflineCopies();

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Empty, Loading } from '../kit/Message';
 import { TodayPage } from '../today/TodayPage';
+import { takeEarlyScans } from './earlyScans';
 import { Failure } from './Failure';
 import { Frame } from './Frame';
 import { queryClient, useSession } from './queries';
@@ -82,9 +83,12 @@ export function App() {
 function SessionGate() {
   const session = useSession();
   const isIn = session.data?.state === 'signed-in';
+  const state = session.data?.state;
   useEffect(() => {
     if (isIn) fetchPages();
-  }, [isIn]);
+    // What is typed to sign in is nobody's scan.
+    else if (state !== undefined) takeEarlyScans();
+  }, [isIn, state]);
   if (session.isPending) return <Loading what="the register" />;
   if (session.isLoadingError) return <Failure error={session.error} retry={() => void session.refetch()} />;
   const { data } = session;

@@ -6,6 +6,7 @@ import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
 import { saveDraft } from './drafts';
+import { takeEarlyScans } from './earlyScans';
 import { Guarded } from './Failure';
 import { PersonProvider } from '../domain/Person';
 import { PersonMenu } from './PersonMenu';
@@ -52,7 +53,10 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
     void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
   });
   const [inbox] = useState(() => scanInbox());
-  useEffect(() => inbox.open((tag) => takeScan(tag)), [inbox]);
+  useEffect(() => {
+    for (const scanned of takeEarlyScans()) inbox.put(tagScanned(scanned));
+    return inbox.open((tag) => takeScan(tag));
+  }, [inbox]);
   const onScan = useCallback((scanned: string) => inbox.put(tagScanned(scanned)), [inbox]);
   const showKeys = useCallback(() => setKeySheet(true), []);
   const go = useCallback((path: string) => void navigate(path), [navigate]);

@@ -1,9 +1,9 @@
-import { useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useState } from 'react';
 import type { DefaultValues, FieldValues, Path, UseFormReturn } from 'react-hook-form';
 import { parseFigure } from '../../core/reading';
 import { FailedRequest } from './api';
-import { dropDraft, readDraft, saveDraft } from './drafts';
+import { dropDraft } from './drafts';
+import { useDraftForm } from './useDraftForm';
 
 export interface ServerForm<Values extends FieldValues> extends UseFormReturn<Values> {
   /** What is wrong with the whole rather than with one field. */
@@ -22,18 +22,9 @@ export function useServerForm<Values extends FieldValues>(
   initial: DefaultValues<Values>,
   submit: (values: Values) => Promise<void>,
 ): ServerForm<Values> {
-  const form = useForm<Values>({ defaultValues: { ...initial, ...readDraft<Partial<Values>>(draftKey) } });
+  const form = useDraftForm<Values>(draftKey, initial);
   const [problem, setProblem] = useState<string | null>(null);
-  const { subscribe, setError, clearErrors, handleSubmit } = form;
-
-  useEffect(
-    () =>
-      subscribe({
-        formState: { values: true },
-        callback: ({ values }) => saveDraft(draftKey, withoutSecrets(values)),
-      }),
-    [subscribe, draftKey],
-  );
+  const { setError, clearErrors, handleSubmit } = form;
 
   const send = handleSubmit(async (values) => {
     setProblem(null);
@@ -52,11 +43,6 @@ export function useServerForm<Values extends FieldValues>(
     return send(event);
   };
   return { ...form, problem, hand };
-}
-
-/** Passwords are never written to the device. */
-function withoutSecrets(values: object): object {
-  return Object.fromEntries(Object.entries(values).filter(([field]) => field !== 'password'));
 }
 
 function summary(error: FailedRequest, shown: readonly string[]): string {

@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FormEvent } from 'react';
 import { Link, useParams } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type {
@@ -26,6 +25,7 @@ import { Loading } from '../kit/Message';
 import { isStale } from './Consignments';
 import { Closed, HandOver } from './HandOver';
 import { useSend } from './useSend';
+import { useForm } from 'react-hook-form';
 
 /** One consignment: what is on it, what the recycler takes, its papers, its hand-over. */
 export default function ConsignmentPage() {
@@ -179,12 +179,11 @@ function TakeOff({
   onClose: () => void;
 }) {
   const { send, busy, problem, rest } = useSend(consignment.id);
-  const [reason, setReason] = useState('');
-  const takeOff = async (event: FormEvent) => {
-    event.preventDefault();
+  const { register, handleSubmit } = useForm({ defaultValues: { reason: '' } });
+  const takeOff = handleSubmit(async ({ reason }) => {
     if (await send('packs', { add: [], remove: [{ packId, recordId: newId() }], reason }, 'Taken off.'))
       onClose();
-  };
+  });
   return (
     <form
       onSubmit={(event) => void takeOff(event)}
@@ -195,9 +194,8 @@ function TakeOff({
         <TextField
           label="Why it comes off"
           autoFocus
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
           error={problem('reason') ?? rest ?? undefined}
+          {...register('reason')}
         />
       </div>
       <Button type="submit" disabled={busy}>

@@ -1,18 +1,18 @@
-import { useState } from 'react';
-import type { FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type { BoardPack, ConsignmentAnswer, RecyclerAnswer, RegisterAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import { dayWords, plural } from '../../core/wording';
-import { ask, FailedRequest } from '../app/api';
+import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { useMay } from '../domain/Person';
 import { KEYS, queryClient } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
-import { SelectOption, SelectField } from '../kit/Select';
+import { SelectOption } from '../kit/Select';
 import { Empty } from '../kit/Message';
+import { FormSelect } from '../kit/formFields';
+import { useServerForm } from '../app/useServerForm';
 
 /** Whether a recycler's word is older than the house trusts. */
 export function isStale({ confirmedAt }: RecyclerAnswer, confirmDays: number, now: number): boolean {
@@ -79,8 +79,15 @@ export function Consignments({
 function Begin({ register }: { register: RegisterAnswer }) {
   const navigate = useNavigate();
   const recyclers = register.recyclers.filter(({ active }) => active);
-  const [recyclerId, setRecyclerId] = useState<string>(recyclers[0]?.id ?? '');
-  const [problem, setProblem] = useState<string | null>(null);
+  const form = useServerForm<{ recyclerId: string }>(
+    'consignment.begin',
+    { recyclerId: recyclers[0]?.id ?? '' },
+    async ({ recyclerId }) => {
+      const { id } = await ask('POST /consignments', { body: { id: newId(), recyclerId } });
+      await queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
+      await navigate(`/end-of-life/consignments/${id}`);
+    },
+  );
   if (recyclers.length === 0)
     return (
       <p>
@@ -90,32 +97,16 @@ function Begin({ register }: { register: RegisterAnswer }) {
         </Link>
       </p>
     );
-  const begin = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      const { id } = await ask('POST /consignments', { body: { id: newId(), recyclerId } });
-      await queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
-      await navigate(`/end-of-life/consignments/${id}`);
-    } catch (error) {
-      if (!(error instanceof FailedRequest)) throw error;
-      setProblem(error.says);
-    }
-  };
   return (
-    <form onSubmit={(event) => void begin(event)} className="flex flex-wrap items-end gap-3">
+    <form onSubmit={(event) => void form.hand(event)} className="flex flex-wrap items-end gap-3">
       <div className="min-w-56">
-        <SelectField
-          label="For"
-          value={recyclerId}
-          onChange={(value) => setRecyclerId(value)}
-          error={problem ?? undefined}
-        >
+        <FormSelect label="For" control={form.control} name="recyclerId" refused={form.problem ?? undefined}>
           {recyclers.map(({ id, name }) => (
             <SelectOption key={id} value={id}>
               {name}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
       </div>
       <Button type="submit" weight="main">
         Begin a consignment

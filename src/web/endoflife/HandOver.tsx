@@ -1,17 +1,18 @@
-import type { FormEvent } from 'react';
 import { v7 as newId } from 'uuid';
 import type { ConsignmentDetails } from '../../contract';
 import type { PhotoId } from '../../core/measure';
 import { plural, whenWords } from '../../core/wording';
 import { currentTime, useReader } from '../app/clock';
-import { readDraft, saveDraft, useDraft } from '../app/drafts';
+import { useDraftForm } from '../app/useDraftForm';
 import { Photo, PhotoStrip } from '../domain/inspection/PhotoStrip';
 import { useMay, usePerson } from '../domain/Person';
 import { sendPhotos } from '../app/photos';
 import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
-import { CheckField, TextArea, TextField } from '../kit/fields';
+import { TextArea, TextField } from '../kit/fields';
 import { useSend } from './useSend';
+import { FormCheck } from '../kit/formFields';
+import { useController } from 'react-hook-form';
 
 interface HandOverDraft {
   readonly handedBy: string;
@@ -24,8 +25,7 @@ interface HandOverDraft {
 /** The names, the receipt and the signature under a consignment; what is on it is recycled. */
 export function HandOver({ consignment }: { consignment: ConsignmentDetails }) {
   const person = usePerson();
-  const key = `handover.${consignment.id}`;
-  const [draft, setDraft, clear] = useDraft<HandOverDraft>(key, {
+  const form = useDraftForm<HandOverDraft>(`handover.${consignment.id}`, {
     handedBy: person.name,
     receivedBy: '',
     receiptNumber: '',
@@ -33,9 +33,8 @@ export function HandOver({ consignment }: { consignment: ConsignmentDetails }) {
     rulesChecked: false,
   });
   const { send, busy, problem, rest } = useSend(consignment.id);
-  const change = (part: Partial<HandOverDraft>) => setDraft({ ...draft, ...part });
-  const close = async (event: FormEvent) => {
-    event.preventDefault();
+  const { field: photos } = useController({ control: form.control, name: 'photoIds' });
+  const close = form.handleSubmit(async (draft) => {
     const receiptPhotoId = draft.photoIds.at(-1) ?? null;
     if (receiptPhotoId) await sendPhotos([receiptPhotoId]).catch(() => undefined);
     const body = {
@@ -47,12 +46,11 @@ export function HandOver({ consignment }: { consignment: ConsignmentDetails }) {
       rulesChecked: draft.rulesChecked,
       packs: consignment.lines.map(({ packId }) => ({ packId, recordId: newId() })),
     };
-    if (await send('hand-over', body, 'Handed over; every pack on it is recycled.')) clear();
-  };
+    if (await send('hand-over', body, 'Handed over; every pack on it is recycled.')) form.taken();
+  });
   const text = (field: 'handedBy' | 'receivedBy' | 'receiptNumber') => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
     error: problem(field),
+    ...form.register(field),
   });
   return (
     <form
@@ -67,20 +65,13 @@ export function HandOver({ consignment }: { consignment: ConsignmentDetails }) {
       <TextField label="Receipt number" className="font-mono" {...text('receiptNumber')} />
       <div>
         <span className="mb-0.5 block text-sm font-bold">Photo of the receipt</span>
-        <PhotoStrip
-          label="the receipt"
-          ids={draft.photoIds}
-          onAdd={(id) => {
-            const now = readDraft<HandOverDraft>(key) ?? draft;
-            saveDraft(key, { ...now, photoIds: [id] });
-          }}
-        />
+        <PhotoStrip label="the receipt" ids={photos.value} onAdd={(id) => photos.onChange([id])} />
       </div>
-      <CheckField
+      <FormCheck
         label="The recycler’s and the carriage rules are met"
         hint="Local law and the carrier’s rules come before this list."
-        checked={draft.rulesChecked}
-        onChange={(checked) => change({ rulesChecked: checked })}
+        control={form.control}
+        name="rulesChecked"
       />
       {(problem('rulesChecked') ?? rest) && (
         <p role="alert" className="font-bold text-red">
@@ -102,13 +93,12 @@ export function Closed({ consignment }: { consignment: ConsignmentDetails }) {
   const reader = useReader();
   const names = useNames();
   const { send, busy, problem, rest } = useSend(consignment.id);
-  const [text, setText, clear] = useDraft(`consignment.correct.${consignment.id}`, '');
+  const form = useDraftForm(`consignment.correct.${consignment.id}`, { text: '' });
   const { closedAt, closedBy, handedBy, receivedBy, receiptNumber, receiptPhotoId, corrections } =
     consignment;
-  const correct = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await send('corrections', { id: newId(), text }, 'Correction saved.')) clear();
-  };
+  const correct = form.handleSubmit(async ({ text }) => {
+    if (await send('corrections', { id: newId(), text }, 'Correction saved.')) form.taken();
+  });
   return (
     <section aria-label="Receipt" className="grid gap-3">
       <h2 className="border-b-2 border-ink pb-1">Receipt</h2>
@@ -132,10 +122,9 @@ export function Closed({ consignment }: { consignment: ConsignmentDetails }) {
           <div className="w-full">
             <TextArea
               label="What was wrong on it"
-              value={text}
-              onChange={(event) => setText(event.target.value)}
               error={problem('text') ?? rest ?? undefined}
               hint="The consignment stays as it was signed; this stands beside it."
+              {...form.register('text')}
             />
           </div>
           <Button type="submit" disabled={busy}>

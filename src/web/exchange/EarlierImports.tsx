@@ -1,9 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FormEvent } from 'react';
 import type { ImportAnswer } from '../../contract';
 import { plural, whenWords } from '../../core/wording';
-import { ask, FailedRequest } from '../app/api';
+import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
@@ -13,6 +12,7 @@ import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
 import { Question } from '../kit/Sheet';
+import { useServerForm } from '../app/useServerForm';
 
 /** What was brought in before, and the way to take it back. */
 export function EarlierImports() {
@@ -61,47 +61,29 @@ export function EarlierImports() {
 }
 
 function TakeBack({ one, onClose }: { one: ImportAnswer; onClose: () => void }) {
-  const [reason, setReason] = useState('');
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<{ field: boolean; says: string } | null>(null);
-  const take = async (event: FormEvent) => {
-    event.preventDefault();
-    setBusy(true);
-    setProblem(null);
-    try {
-      const { records, packs, kept } = await ask('POST /imports/:id/take-back', {
-        params: { id: one.id },
-        body: { reason },
-      });
-      say(
-        `${plural(records, 'record')} taken back${packs > 0 ? `, ${plural(packs, 'pack')} gone from the lists` : ''}.${
-          kept.length > 0 ? ` ${kept.join(', ')} stay: something was written of them since.` : ''
-        }`,
-      );
-      await queryClient.invalidateQueries();
-      onClose();
-    } catch (error) {
-      if (!(error instanceof FailedRequest)) throw error;
-      setProblem({ field: error.fields.length > 0, says: error.says });
-    } finally {
-      setBusy(false);
-    }
-  };
+  const form = useServerForm(`take-back.${one.id}`, { reason: '' }, async (body) => {
+    const { records, packs, kept } = await ask('POST /imports/:id/take-back', {
+      params: { id: one.id },
+      body,
+    });
+    say(
+      `${plural(records, 'record')} taken back${packs > 0 ? `, ${plural(packs, 'pack')} gone from the lists` : ''}.${
+        kept.length > 0 ? ` ${kept.join(', ')} stay: something was written of them since.` : ''
+      }`,
+    );
+    await queryClient.invalidateQueries();
+    onClose();
+  });
+  const { errors, isSubmitting: busy } = form.formState;
   return (
     <Question
       onClose={onClose}
       title={`Take back ${one.fileName}`}
       describe="Every record it brought in is withdrawn by one that says so. Packs of which nothing else was written leave the lists."
     >
-      <form onSubmit={(event) => void take(event)} noValidate className="grid gap-3">
-        {problem && !problem.field && <Notice title={problem.says} />}
-        <TextField
-          label="Why"
-          autoFocus
-          value={reason}
-          onChange={({ target }) => setReason(target.value)}
-          error={problem?.field ? problem.says : undefined}
-        />
+      <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-3">
+        {form.problem && !errors.reason && <Notice title={form.problem} />}
+        <TextField label="Why" autoFocus error={errors.reason?.message} {...form.register('reason')} />
         <div className="flex gap-3">
           <Button type="submit" weight="main" disabled={busy}>
             {busy ? 'Taking it back …' : 'Take it back'}

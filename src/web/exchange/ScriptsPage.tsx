@@ -12,7 +12,6 @@ import { dayOf, startOfDay } from '../app/days';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
-import { useServerForm } from '../app/useServerForm';
 import { useNames } from '../domain/useNames';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
@@ -20,6 +19,7 @@ import { FormSelect } from '../kit/formFields';
 import { SelectOption } from '../kit/Select';
 import { Loading, Notice } from '../kit/Message';
 import { FormMoment } from '../domain/moments/MomentField';
+import { useServerForm } from '../app/useServerForm';
 
 /** Keys by which a club's own scripts read and write the register. */
 export function ScriptsPage() {

@@ -1,15 +1,15 @@
-import type { FormEvent } from 'react';
 import type { IncidentAnswer } from '../../contract';
 import { CAUSES } from '../../core/incident';
 import type { Cause, EntryBody } from '../../core/incident';
 import { CAUSE_WORDS } from '../../core/wording';
-import { useDraft } from '../app/drafts';
+import { useDraftForm } from '../app/useDraftForm';
 import { useMay } from '../domain/Person';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
-import { SelectOption, SelectField } from '../kit/Select';
+import { SelectOption } from '../kit/Select';
 import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
+import { FormSelect } from '../kit/formFields';
 
 /** What is known by now: cause, harm, lessons. */
 export function IncidentSummary({ incident }: { incident: IncidentAnswer }) {
@@ -59,40 +59,29 @@ function Fact({ name, children }: { name: string; children: string | null }) {
 
 function CauseForm({ incident }: { incident: IncidentAnswer }) {
   const { add, busy, problems } = useAddEntry(incident);
-  const [draft, setDraft, clear] = useDraft(`incident.cause.${incident.id}`, {
+  const form = useDraftForm<{ cause: Cause; text: string }>(`incident.cause.${incident.id}`, {
     cause: incident.cause?.cause ?? 'unknown',
     text: '',
   });
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    const payload = { cause: draft.cause, text: draft.text.trim() || null };
-    if (await add({ kind: 'cause', payload }, 'Cause saved.')) clear();
-  };
+  const save = form.handleSubmit(async ({ cause, text }) => {
+    if (await add({ kind: 'cause', payload: { cause, text: text.trim() || null } }, 'Cause saved.'))
+      form.taken();
+  });
   return (
     <form onSubmit={(event) => void save(event)} noValidate className="grid gap-2">
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
-        <SelectField
-          label="Cause"
-          value={draft.cause}
-          onChange={(value) => setDraft({ ...draft, cause: value as Cause })}
-          error={problemAt(problems, 'cause')}
-        >
+        <FormSelect label="Cause" control={form.control} name="cause" refused={problemAt(problems, 'cause')}>
           {CAUSES.map((cause) => (
             <SelectOption key={cause} value={cause}>
               {CAUSE_WORDS[cause]}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <Button type="submit" disabled={busy}>
           Save it
         </Button>
       </div>
-      <TextField
-        label="How it is known"
-        value={draft.text}
-        onChange={(event) => setDraft({ ...draft, text: event.target.value })}
-        error={problemAt(problems, 'text')}
-      />
+      <TextField label="How it is known" error={problemAt(problems, 'text')} {...form.register('text')} />
     </form>
   );
 }
@@ -111,23 +100,17 @@ export function LineForm({
   body: (text: string) => EntryBody;
 }) {
   const { add, busy, problems } = useAddEntry(incident);
-  const [text, setText, clear] = useDraft(`incident.${name}.${incident.id}`, '');
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await add(body(text), 'Kept.')) clear();
-  };
+  const form = useDraftForm(`incident.${name}.${incident.id}`, { text: '' });
+  const save = form.handleSubmit(async ({ text }) => {
+    if (await add(body(text), 'Saved.')) form.taken();
+  });
   return (
     <form
       onSubmit={(event) => void save(event)}
       noValidate
       className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2"
     >
-      <TextField
-        label={label}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        error={problems[0]?.message}
-      />
+      <TextField label={label} error={problems[0]?.message} {...form.register('text')} />
       <Button type="submit" disabled={busy} aria-label={`${button}: ${label.toLowerCase()}`}>
         {button}
       </Button>

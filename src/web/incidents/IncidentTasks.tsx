@@ -1,4 +1,3 @@
-import type { FormEvent } from 'react';
 import type { IncidentAnswer } from '../../contract';
 import type { OpenTask } from '../../core/incident';
 import { DAY_MS } from '../../core/measure';
@@ -6,16 +5,17 @@ import type { PersonId, TaskId } from '../../core/measure';
 import { dueWords, whenWords } from '../../core/wording';
 import { v7 as newId } from 'uuid';
 import { currentTime, useReader } from '../app/clock';
-import { useDraft } from '../app/drafts';
 import { useMay, usePerson } from '../domain/Person';
 import { useRegister } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { figureTyped } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
-import { SelectOption, SelectField } from '../kit/Select';
+import { SelectOption } from '../kit/Select';
 import { problemAt } from './problems';
 import { useAddEntry } from './useAddEntry';
+import { FormSelect } from '../kit/formFields';
+import { useDraftForm } from '../app/useDraftForm';
 
 /** What is still to be done about it, by whom and when. */
 export function IncidentTasks({ incident }: { incident: IncidentAnswer }) {
@@ -74,11 +74,16 @@ function TaskRow({ task, onDone }: { task: OpenTask; onDone: (() => void) | null
 
 const LONGEST_DAYS = 365;
 
+function areDays(typed: string): boolean {
+  const days = figureTyped(typed);
+  return typeof days === 'number' && days >= 0 && days <= LONGEST_DAYS;
+}
+
 function NewTask({ incident }: { incident: IncidentAnswer }) {
   const register = useRegister().data;
   const person = usePerson();
   const { add, busy, problems } = useAddEntry(incident);
-  const [draft, setDraft, clear] = useDraft<{ text: string; ownerId: PersonId; days: string }>(
+  const form = useDraftForm<{ text: string; ownerId: PersonId; days: string }>(
     `incident.task.${incident.id}`,
     {
       text: '',
@@ -86,46 +91,27 @@ function NewTask({ incident }: { incident: IncidentAnswer }) {
       days: '7',
     },
   );
-  const days = figureTyped(draft.days);
-  const sound = typeof days === 'number' && days >= 0 && days <= LONGEST_DAYS;
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    if (!sound) return;
-    const payload = {
-      id: newId() as TaskId,
-      text: draft.text,
-      ownerId: draft.ownerId,
-      dueAt: Math.round(currentTime() + days * DAY_MS),
-    };
-    if (await add({ kind: 'task', payload }, 'Follow-up added.')) clear();
-  };
+  const save = form.handleSubmit(async ({ text, ownerId, days }) => {
+    const dueAt = Math.round(currentTime() + Number(figureTyped(days)) * DAY_MS);
+    const payload = { id: newId() as TaskId, text, ownerId, dueAt };
+    if (await add({ kind: 'task', payload }, 'Follow-up added.')) form.taken();
+  });
   return (
     <form onSubmit={(event) => void save(event)} noValidate className="mt-3 grid gap-2">
-      <TextField
-        label="To be done"
-        value={draft.text}
-        onChange={(event) => setDraft({ ...draft, text: event.target.value })}
-        error={problemAt(problems, 'text')}
-      />
+      <TextField label="To be done" error={problemAt(problems, 'text')} {...form.register('text')} />
       <div className="grid grid-cols-[minmax(0,1fr)_6rem_auto] items-end gap-2">
-        <SelectField
-          label="By"
-          value={draft.ownerId}
-          onChange={(value) => setDraft({ ...draft, ownerId: value as PersonId })}
-          error={problemAt(problems, 'ownerId')}
-        >
+        <FormSelect label="By" control={form.control} name="ownerId" refused={problemAt(problems, 'ownerId')}>
           {register?.people.map(({ id, name }) => (
             <SelectOption key={id} value={id}>
               {name}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <TextField
           label="In days"
           inputMode="numeric"
-          value={draft.days}
-          onChange={(event) => setDraft({ ...draft, days: event.target.value })}
-          error={sound ? undefined : 'Days from now, up to a year.'}
+          error={form.formState.errors.days?.message}
+          {...form.register('days', { validate: (days) => areDays(days) || 'Days from now, up to a year.' })}
         />
         <Button type="submit" disabled={busy}>
           Add

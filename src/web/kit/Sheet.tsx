@@ -1,4 +1,5 @@
 import { AlertDialog, Dialog } from 'radix-ui';
+import { useRef } from 'react';
 import type { ReactNode } from 'react';
 
 const OVERLAY = 'fixed inset-0 z-40 bg-ink/40';
@@ -6,6 +7,20 @@ const PAPER =
   'fixed inset-x-3 top-[8vh] z-50 mx-auto max-h-[84vh] max-w-xl overflow-y-auto border-2 border-ink bg-ground p-5';
 const TITLE = 'text-lg font-bold';
 const LEAD = 'mb-3 text-faint';
+
+/** Gives the focus back to what had it when the sheet was opened. */
+function useFocusBack() {
+  const opener = useRef<Element | null>(null);
+  return {
+    onOpenAutoFocus: () => {
+      opener.current = document.activeElement;
+    },
+    onCloseAutoFocus: (event: Event) => {
+      event.preventDefault();
+      if (opener.current instanceof HTMLElement) opener.current.focus();
+    },
+  };
+}
 
 /** A sheet of paper laid over the page; Escape takes it away. */
 export function Sheet({
@@ -21,11 +36,12 @@ export function Sheet({
   describe?: string;
   children: ReactNode;
 }) {
+  const focus = useFocusBack();
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className={OVERLAY} />
-        <Dialog.Content {...(describe ? {} : { 'aria-describedby': undefined })} className={PAPER}>
+        <Dialog.Content {...focus} {...(describe ? {} : { 'aria-describedby': undefined })} className={PAPER}>
           <Dialog.Title className={TITLE}>{title}</Dialog.Title>
           {describe && <Dialog.Description className={LEAD}>{describe}</Dialog.Description>}
           {children}
@@ -47,11 +63,12 @@ export function Question({
   describe: string;
   children: ReactNode;
 }) {
+  const focus = useFocusBack();
   return (
     <AlertDialog.Root open onOpenChange={(next) => !next && onClose()}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className={OVERLAY} />
-        <AlertDialog.Content className={PAPER}>
+        <AlertDialog.Content {...focus} className={PAPER}>
           <AlertDialog.Title className={TITLE}>{title}</AlertDialog.Title>
           <AlertDialog.Description className={LEAD}>{describe}</AlertDialog.Description>
           {children}

@@ -14,9 +14,12 @@ interface Bound<Values extends FieldValues, Type> {
 export function FormSelect<Values extends FieldValues>({
   control,
   name,
+  refused,
   ...rest
-}: Bound<Values, string> &
-  Omit<ComponentProps<typeof SelectField>, 'value' | 'onChange' | 'onBlur' | 'error'>) {
+}: Bound<Values, string> & {
+  /** What the server says is wrong with the field, where the form itself does not know. */
+  readonly refused?: string | undefined;
+} & Omit<ComponentProps<typeof SelectField>, 'value' | 'onChange' | 'onBlur' | 'error'>) {
   const { field, fieldState } = useController({ control, name });
   return (
     <SelectField
@@ -24,7 +27,7 @@ export function FormSelect<Values extends FieldValues>({
       value={field.value}
       onChange={field.onChange}
       onBlur={field.onBlur}
-      error={fieldState.error?.message}
+      error={fieldState.error?.message ?? refused}
     />
   );
 }

@@ -2,7 +2,6 @@ import { useState } from 'react';
 import type { PersonAnswer } from '../../contract';
 import { ask, FailedRequest, sendFile } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
-import { useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { FormSelect } from '../kit/formFields';
@@ -10,6 +9,7 @@ import { SelectOption } from '../kit/Select';
 import { FileButton } from '../kit/FileButton';
 import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
+import { useServerForm } from '../app/useServerForm';
 
 interface Setup {
   readonly name: string;

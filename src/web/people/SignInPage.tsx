@@ -4,11 +4,11 @@ import { ROLES } from '../../core/lifecycle';
 import { ROLE_WORDS } from '../../core/wording';
 import { ask, FailedRequest } from '../app/api';
 import { KEYS, queryClient } from '../app/queries';
-import { useServerForm } from '../app/useServerForm';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
+import { useServerForm } from '../app/useServerForm';
 
 /** The way in; a made-up register shows its people, so that a visitor is in with one press. */
 export default function SignInPage({ demoPeople }: { demoPeople: readonly PersonAnswer[] }) {

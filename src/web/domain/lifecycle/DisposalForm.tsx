@@ -17,6 +17,7 @@ import { DrainForm } from './DrainForm';
 import { parseEmpty } from './parseEmpty';
 import type { LeavingPack, StepProps } from './step';
 import { Fold } from '../../kit/Fold';
+import { useDraftForm } from '../../app/useDraftForm';
 
 /** The next step of a retired pack, with the check it stands for. */
 export function DisposalForm({
@@ -178,20 +179,14 @@ function Worded({
   main?: boolean;
   onSend: (text: string) => Promise<boolean>;
 }) {
-  const [text, setText, clear] = useDraft(name, '');
-  const send = async (event: FormEvent) => {
-    event.preventDefault();
-    if (await onSend(text)) clear();
-  };
+  const form = useDraftForm(name, { text: '' });
+  const send = form.handleSubmit(async ({ text }) => {
+    if (await onSend(text)) form.taken();
+  });
   return (
     <form onSubmit={(event) => void send(event)} noValidate className="flex flex-wrap items-end gap-2">
       <div className="min-w-56 flex-1">
-        <TextField
-          label={label}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          error={error}
-        />
+        <TextField label={label} error={error} {...form.register('text')} />
       </div>
       <Button type="submit" weight={main ? 'main' : 'plain'} disabled={busy}>
         {button}

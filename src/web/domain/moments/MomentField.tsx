@@ -7,7 +7,7 @@ import type { Control, FieldPathByValue, FieldValues } from 'react-hook-form';
 import { useReader } from '../../app/clock';
 import { BOX, FieldFrame } from '../../kit/fields';
 import type { Framing } from '../../kit/fields';
-import { momentWords, typedMoment } from './typedMoment';
+import { momentWords, typedMoment, weekdayWords } from './typedMoment';
 import type { Lean, Wanted } from './typedMoment';
 
 const DayCalendar = lazy(() => import('./DayCalendar'));
@@ -63,7 +63,7 @@ export function MomentField({
       label={label}
       hint={
         typing !== null && understood.outcome === 'moment'
-          ? momentWords(understood.value)
+          ? weekdayWords(understood.value)
           : (hint ?? undefined)
       }
       error={refused && (typing === null || error) ? refused : error}

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { momentWords, typedMoment } from './typedMoment';
+import { momentWords, typedMoment, weekdayWords } from './typedMoment';
 import type { Lean, Wanted } from './typedMoment';
 
 /** Thursday, 26 November 2026, 14:30 in a zone an hour east of Greenwich. */
@@ -105,6 +105,8 @@ test('what is shown reads as what it was', () => {
         for (const lean of ['past', 'ahead'] as const) {
           expect(read(momentWords(day), 'day', lean)).toBe(day);
           expect(read(momentWords(minute), 'minute', lean)).toBe(minute);
+          expect(read(weekdayWords(day), 'day', lean)).toBe(day);
+          expect(read(weekdayWords(minute), 'minute', lean)).toBe(minute);
         }
       },
     ),

@@ -35,12 +35,21 @@ export function typedMoment(text: string, wanted: Wanted, lean: Lean, { now, zon
   }
 }
 
-/** A canonical text as the page shows it, and as {@link typedMoment} reads it again; any other text as it is. */
+/** A canonical text as a field shows it, and as {@link typedMoment} reads it again; any other text as it is. */
 export function momentWords(value: string): string {
+  return shown(value, 'd MMM yyyy', 'd MMM yyyy HH:mm');
+}
+
+/** The same with its weekday, by which a hand notices a wrong date. */
+export function weekdayWords(value: string): string {
+  return shown(value, 'EEE d MMM yyyy', 'EEE d MMM yyyy HH:mm');
+}
+
+function shown(value: string, ofDay: string, ofMinute: string): string {
   const day = parse(value, DAY, new Date(0));
-  if (isValid(day)) return format(day, 'd MMM yyyy');
+  if (isValid(day)) return format(day, ofDay);
   const minute = parse(value, MINUTE, new Date(0));
-  return isValid(minute) ? format(minute, 'EEE d MMM yyyy HH:mm') : value;
+  return isValid(minute) ? format(minute, ofMinute) : value;
 }
 
 class NoMoment extends Error {}

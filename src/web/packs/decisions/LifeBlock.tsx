@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import type { FormEvent } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails } from '../../../contract';
 import { INCIDENT_WORDS, LIFE_WORDS, whenWords } from '../../../core/wording';
@@ -14,6 +13,7 @@ import type { PackView } from '../../domain/packView';
 import { Button, ButtonLink } from '../../kit/Button';
 import { TextArea } from '../../kit/fields';
 import { Question } from '../../kit/Sheet';
+import { useForm } from 'react-hook-form';
 
 /** A pack nobody may use: its watch, what would let it go on, or its way to the recycler. Nothing for a pack in use. */
 export function LifeBlock({ pack, view }: { pack: PackDetails; view: PackView }) {
@@ -68,13 +68,12 @@ function EndWatch({
   incidentId: NonNullable<PackView['assessment']['watch']>['incidentId'];
   onClose: () => void;
 }) {
-  const [reason, setReason] = useState('');
+  const { register, handleSubmit } = useForm({ defaultValues: { reason: '' } });
   const { hand, busy, problems } = useHandIn(pack);
-  const end = async (event: FormEvent) => {
-    event.preventDefault();
+  const end = handleSubmit(async ({ reason }) => {
     const body = { kind: 'watch-ended', payload: { incidentId, reason }, supersedes: null } as const;
     if (await hand(body, `${pack.tag}: quarantine ended early.`)) onClose();
-  };
+  });
   return (
     <Question
       onClose={onClose}
@@ -82,13 +81,7 @@ function EndWatch({
       describe="A knocked cell can run away half an hour later. Your name and reason are kept."
     >
       <form onSubmit={(event) => void end(event)} noValidate className="grid gap-3">
-        <TextArea
-          label="Reason"
-          autoFocus
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-          error={problems[0]?.message}
-        />
+        <TextArea label="Reason" autoFocus error={problems[0]?.message} {...register('reason')} />
         <div className="flex gap-3">
           <Button type="submit" weight="main" disabled={busy}>
             End it

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import type { FormEvent } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../../contract';
 import type { RECOVERY_LACKS } from '../../../core/admission';
@@ -19,7 +18,6 @@ import {
   whenWords,
 } from '../../../core/wording';
 import { useClock, useReader, useSecond } from '../../app/clock';
-import { useDraft } from '../../app/drafts';
 import { countdown } from '../../domain/lifecycle/WatchTimer';
 import { factsOf } from '../../domain/packFacts';
 import { packView } from '../../domain/packView';
@@ -30,9 +28,11 @@ import { useHandIn } from '../../app/useHandIn';
 import { figureTyped } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
 import { TextArea, TextField } from '../../kit/fields';
-import { SelectOption, SelectField } from '../../kit/Select';
+import { SelectOption } from '../../kit/Select';
 import { WithPack } from '../pack/WithPack';
 import type { PackInHand } from '../pack/WithPack';
+import { FormSelect } from '../../kit/formFields';
+import { useDraftForm } from '../../app/useDraftForm';
 
 /** Bringing an over-discharged pack up under supervision: guarded, timed, every step in the ledger. */
 export default function RecoveryPage() {
@@ -103,45 +103,38 @@ function Preconditions({ lacks }: { lacks: readonly (typeof RECOVERY_LACKS)[numb
 function Begin({ pack, mostA }: { pack: PackDetails; mostA: number }) {
   const person = usePerson();
   const { hand, busy, problems } = useHandIn(pack);
-  const [draft, setDraft, clear] = useDraft(`recovery.${pack.id}`, {
+  const form = useDraftForm(`recovery.${pack.id}`, {
     cause: 'stored-flat',
     causeText: '',
     charger: '',
     currentA: '',
     attendant: person.name,
   });
-  const change = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
   const at = (name: string) => problems.find(({ field }) => field === `payload.${name}`)?.message;
   const text = (field: 'causeText' | 'charger' | 'currentA' | 'attendant') => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
     error: at(field),
+    ...form.register(field),
   });
-  const begin = async (event: FormEvent) => {
-    event.preventDefault();
+  const begin = form.handleSubmit(async (draft) => {
     const payload = {
       step: 'begun',
       basedOnSeq: pack.records.length,
       ...draft,
       currentA: figureTyped(draft.currentA),
     } as unknown as RecoveryPayload;
-    if (await hand({ kind: 'recovery', payload, supersedes: null }, `${pack.tag}: recovery begun.`)) clear();
-  };
+    if (await hand({ kind: 'recovery', payload, supersedes: null }, `${pack.tag}: recovery begun.`))
+      form.taken();
+  });
   return (
     <form onSubmit={(event) => void begin(event)} noValidate className="mt-5 grid gap-3">
       <div className="grid gap-3 sm:grid-cols-2">
-        <SelectField
-          label="Cause"
-          value={draft.cause}
-          onChange={(value) => change({ cause: value })}
-          error={at('cause')}
-        >
+        <FormSelect label="Cause" control={form.control} name="cause" refused={at('cause')}>
           {CAUSES.map((cause) => (
             <SelectOption key={cause} value={cause}>
               {CAUSE_WORDS[cause]}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
         <TextField label="Charger" {...text('charger')} />
         <TextField
           label="Current, A"

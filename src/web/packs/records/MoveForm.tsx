@@ -1,12 +1,12 @@
-import type { FormEvent } from 'react';
 import type { PackDetails } from '../../../contract';
 import type { PersonId, PlaceId } from '../../../core/measure';
-import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
-import { SelectOption, SelectField } from '../../kit/Select';
+import { FormSelect } from '../../kit/formFields';
+import { SelectOption } from '../../kit/Select';
 import type { PackView } from '../../domain/packView';
 import { useHandIn } from '../../app/useHandIn';
+import { useDraftForm } from '../../app/useDraftForm';
 
 interface MoveDraft {
   readonly placeId: string;
@@ -16,32 +16,31 @@ interface MoveDraft {
 /** Where the pack lies now and who has it. */
 export function MoveForm({ pack, view }: { pack: PackDetails; view: PackView }) {
   const { placeId, holderId } = view.history;
-  const [draft, setDraft, clear] = useDraft<MoveDraft>(`move.${pack.id}`, {
+  const form = useDraftForm<MoveDraft>(`move.${pack.id}`, {
     placeId: placeId ?? '',
     holderId: holderId ?? '',
   });
   const register = useRegister().data;
   const { hand, busy, problems } = useHandIn(pack);
 
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
+  const save = form.handleSubmit(async (draft) => {
     const payload = {
       placeId: (draft.placeId || null) as PlaceId | null,
       holderId: (draft.holderId || null) as PersonId | null,
     };
-    if (await hand({ kind: 'moved', payload, supersedes: null }, `${pack.tag}: moved.`)) clear();
-  };
+    if (await hand({ kind: 'moved', payload, supersedes: null }, `${pack.tag}: moved.`)) form.taken();
+  });
   const refused = (name: string) => problems.find(({ field }) => field.endsWith(name))?.message;
 
   return (
     <form onSubmit={(event) => void save(event)} className="flex flex-wrap items-end gap-3">
       <div className="min-w-48 flex-1">
-        <SelectField
+        <FormSelect
           label="Place"
           autoFocus
-          value={draft.placeId}
-          onChange={(value) => setDraft({ ...draft, placeId: value })}
-          error={refused('placeId')}
+          control={form.control}
+          name="placeId"
+          refused={refused('placeId')}
         >
           <SelectOption value="">no fixed place</SelectOption>
           {register?.places.map(({ id, name }) => (
@@ -49,14 +48,14 @@ export function MoveForm({ pack, view }: { pack: PackDetails; view: PackView }) 
               {name}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
       </div>
       <div className="min-w-48 flex-1">
-        <SelectField
+        <FormSelect
           label="In whose hands"
-          value={draft.holderId}
-          onChange={(value) => setDraft({ ...draft, holderId: value })}
-          error={refused('holderId')}
+          control={form.control}
+          name="holderId"
+          refused={refused('holderId')}
         >
           <SelectOption value="">nobody’s, it lies there</SelectOption>
           {register?.people.map(({ id, name }) => (
@@ -64,7 +63,7 @@ export function MoveForm({ pack, view }: { pack: PackDetails; view: PackView }) 
               {name}
             </SelectOption>
           ))}
-        </SelectField>
+        </FormSelect>
       </div>
       <Button type="submit" weight="main" disabled={busy}>
         Save move

@@ -191,12 +191,12 @@ function placeholderFor(type: PackTypeAnswer): string {
   );
 }
 
-/** Puts the cursor into a field when told to, and never opens a phone's keyboard unasked. */
+/** Puts the cursor into a field when told to. It never opens a phone's keyboard unasked, nor scrolls the verdict away. */
 export function useBenchFocus(field: RefObject<HTMLElement | null>, key: string): void {
   const last = useRef<string | null>(null);
   useEffect(() => {
     if (last.current === key) return;
     last.current = key;
-    if (matchMedia('(pointer: fine)').matches) field.current?.focus();
+    if (matchMedia('(pointer: fine)').matches) field.current?.focus({ preventScroll: true });
   }, [field, key]);
 }

@@ -20,7 +20,7 @@ import { ShelfLinks } from '../../kit/ShelfLinks';
 import { Select, SelectOption } from '../../kit/Select';
 import { Tick, withOrWithout } from '../../kit/fields';
 
-/** The register: every pack a row; what is typed, how it is sorted and which columns show stand in the address. */
+/** The register: every pack a row. What is typed and how it is sorted stand in the address, the columns are the person's own. */
 export default function PacksPage() {
   const rows = usePackRows();
   const register = useRegister();
@@ -63,7 +63,7 @@ function PackList({
   const location = useLocation();
   const [followed, setFollowed] = useState(location.key);
   const minute = useClock((clock) => Math.floor(clock.now / 60_000) * 60_000);
-  // An address that was handed on says how its sender saw the table; else the table is as this person left it.
+  // An address that was handed on may say how its sender saw the table; else the table is as this person left it.
   const [layout, setLayout] = useTableLayout('packs');
   const order = sortFrom(address.get('sort') ?? layout.sort);
   const columns = columnsFrom(address.get('cols')?.split(',') ?? layout.columns);
@@ -135,7 +135,7 @@ function PackList({
             columns={columns}
             onChange={(next) => {
               setLayout(next === null ? { columns: null, widths: {} } : { columns: next });
-              set('cols', next?.join(',') ?? null);
+              set('cols', null);
             }}
           />
           <ButtonLink

@@ -1,0 +1,40 @@
+import { useEffect } from 'react';
+import { useForm } from 'react-hook-form';
+import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
+import { dropDraft, readDraft, saveDraft } from './drafts';
+
+export interface DraftForm<Values extends FieldValues> extends UseFormReturn<Values> {
+  /** Empties the form and forgets its draft: what was typed is taken. */
+  readonly taken: () => void;
+}
+
+/** A form whose typing outlives reload and a lost connection, passwords apart. */
+export function useDraftForm<Values extends FieldValues>(
+  draftKey: string,
+  initial: DefaultValues<Values>,
+): DraftForm<Values> {
+  const kept = readDraft<Partial<Values> | string>(draftKey);
+  // A draft of one line was once kept as the line alone, which is no form's values.
+  const form = useForm<Values>({
+    defaultValues: typeof kept === 'object' ? { ...initial, ...kept } : initial,
+  });
+  const { subscribe, reset } = form;
+  useEffect(
+    () =>
+      subscribe({
+        formState: { values: true },
+        callback: ({ values }) => saveDraft(draftKey, withoutSecrets(values)),
+      }),
+    [subscribe, draftKey],
+  );
+  const taken = () => {
+    reset(initial);
+    dropDraft(draftKey);
+  };
+  return { ...form, taken };
+}
+
+/** Passwords are never written to the device. */
+function withoutSecrets(values: object): object {
+  return Object.fromEntries(Object.entries(values).filter(([field]) => field !== 'password'));
+}
