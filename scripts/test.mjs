@@ -2,7 +2,7 @@
 // Ends with the plain line `N passed, N failed` over all runners.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import {
   ROOT,
   checkNode,
@@ -22,6 +22,8 @@ const results = join(ROOT, '.cache', 'results');
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
+/** What failed, told again at the end: the output is long, and often only its end is looked at. */
+const failures = [];
 const failedChecks = [
   check('types', 'tsc', ['-p', '.']),
   check('lint', 'eslint', ['.', '--max-warnings', '0']),
@@ -34,17 +36,24 @@ const jest = runner(
   'jest',
   ['--json', `--outputFile=${join(results, 'jest.json')}`],
   'jest.json',
-  (report) => ({
-    passed: report.numPassedTests,
-    failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-  }),
+  (report) => {
+    for (const { name, message, assertionResults } of report.testResults) {
+      const failed = assertionResults.filter(({ status }) => status === 'failed');
+      failures.push(...failed.map(({ fullName }) => `${relative(ROOT, name)}: ${fullName}`));
+      if (failed.length === 0 && message) failures.push(`${relative(ROOT, name)}: ${message.split('\n')[0]}`);
+    }
+    return {
+      passed: report.numPassedTests,
+      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+    };
+  },
 );
 /** A two-core machine stalls now and then; what needs its second try more often than this is broken. */
 const MOST_SECOND_TRIES = 3;
 const browser = runner('browser', 'playwright', ['test'], 'playwright.json', ({ stats, errors, suites }) => {
-  const secondTries = suites
-    .flatMap(specsOf)
-    .filter(({ tests }) => tests.some(({ status }) => status === 'flaky'));
+  const specs = suites.flatMap(specsOf);
+  for (const { file, title, ok } of specs) if (!ok) failures.push(`${file}: ${title}`);
+  const secondTries = specs.filter(({ tests }) => tests.some(({ status }) => status === 'flaky'));
   for (const { file, title } of secondTries) console.log(`Passed at its second try only: ${file}: ${title}`);
   const tooMany = secondTries.length > MOST_SECOND_TRIES;
   if (tooMany) console.log(`More than ${MOST_SECOND_TRIES} tests needed a second try: they count as failed.`);
@@ -54,6 +63,7 @@ const browser = runner('browser', 'playwright', ['test'], 'playwright.json', ({ 
   };
 });
 
+for (const failure of failures) console.log(`Failed: ${failure}`);
 const passed = jest.passed + browser.passed;
 const failed = jest.failed + browser.failed + failedChecks;
 console.log(`${passed} passed, ${failed} failed`);
@@ -69,6 +79,7 @@ function check(name, command, args) {
   });
   const minutes = ((Date.now() - begun) / 60_000).toFixed(1);
   console.log(`== ${name}: ${status === 0 ? 'ok' : 'FAILED'} after ${minutes} min`);
+  if (status !== 0) failures.push(name);
   return status === 0;
 }
 
