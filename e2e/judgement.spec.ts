@@ -22,6 +22,25 @@ test('any sentence leads back to its rule and its records in two presses', async
   }
 });
 
+test('on paper stand the sentences and the heads of a table, and nothing to press', async ({
+  custodian: page,
+}) => {
+  await openPack(page, 'HX-11');
+  const sentence = standing(page)
+    .getByText(/^Cell \d rests/)
+    .first();
+  await expect(sentence).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  await expect(sentence).toBeVisible();
+  await expect(page.getByText('Judged by')).toBeHidden();
+  await expect(page.getByRole('combobox')).toHaveCount(0);
+  await page.emulateMedia({ media: 'screen' });
+  await page.goto('/packs');
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('columnheader', { name: 'Next step' }).getByRole('button')).toBeVisible();
+  await page.emulateMedia({ media: 'screen' });
+});
+
 test('a charge, a flight and a resistance are written down by keyboard, judged before they are kept', async ({
   custodian,
 }) => {

@@ -44,6 +44,7 @@ export function ColumnHeader<Row>({
     >
       <button
         type="button"
+        data-printed
         onClick={column.getToggleSortingHandler()}
         onKeyDown={onKeyDown}
         className="inline-flex min-h-9 max-w-full items-center gap-1 font-bold whitespace-nowrap"

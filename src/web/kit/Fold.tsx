@@ -19,6 +19,7 @@ export function Fold({
   return (
     <Collapsible.Root className={className}>
       <Collapsible.Trigger
+        data-printed={ask ? '' : undefined}
         className={clsx('group flex min-h-11 items-center gap-2 text-left md:min-h-6', ask && 'w-full')}
       >
         {!ask && (

@@ -82,7 +82,7 @@ export function VerdictBlock({ pack, view, rules, judgedBy, onJudgedBy, onEntry,
 function JudgedBy({ judgedBy, onJudgedBy }: Pick<Props, 'judgedBy' | 'onJudgedBy'>) {
   const id = useId();
   return (
-    <p className="mt-3 flex items-center gap-2 text-sm text-faint">
+    <p className="mt-3 flex items-center gap-2 text-sm text-faint print:hidden">
       <label htmlFor={id}>Judged by</label>
       <span className="w-48">
         <Select
