@@ -60,6 +60,9 @@ test('a move and a note land in the timeline and show where the pack is', async 
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText(
     'to Transport box B, with Jory Penhallick',
   );
+  // The form now begins from there: saved once more by mistake, it would move nothing back.
+  await expect(custodian.getByRole('combobox', { name: 'Place' })).toHaveText('Transport box B');
+  await expect(custodian.getByRole('combobox', { name: 'In whose hands' })).toHaveText('Jory Penhallick');
   await expect(custodian.getByRole('complementary')).toContainText('Transport box B');
   await custodian.getByRole('tab', { name: /^Note/ }).click();
   await custodian.getByRole('textbox', { name: 'Note' }).fill('Lead re-taped.');

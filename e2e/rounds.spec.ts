@@ -496,6 +496,7 @@ test('a safety officer follows an incident up and closes it, and changes nothing
   await choose(page.getByLabel('Cause', { exact: true }), 'mechanical');
   await page.getByRole('button', { name: 'Save it', exact: true }).click();
   await expect(notice(page)).toHaveText('Cause saved.');
+  await expect(page.getByLabel('Cause', { exact: true })).toHaveText('mechanical');
   await expect(page.getByRole('button', { name: 'Name and hold' })).toHaveCount(0);
   await page.goto('/packs?q=HX-01');
   await page.getByRole('link', { name: 'HX-01', exact: true }).click();

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useEffectEvent, useRef } from 'react';
 import { useForm } from 'react-hook-form';
 import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
 import { dropDraft, readDraft, saveDraft } from './drafts';
@@ -31,6 +31,15 @@ export function useDraftForm<Values extends FieldValues>(
     reset(initial);
     dropDraft(draftKey);
   };
+  // While nothing is typed the form follows what it begins from: where a pack lies by now, which cause was named.
+  const begins = JSON.stringify(initial);
+  const begun = useRef(begins);
+  const follow = useEffectEvent(() => {
+    if (begun.current === begins) return;
+    begun.current = begins;
+    if (readDraft(draftKey) === undefined) taken();
+  });
+  useEffect(() => follow(), [begins]);
   return { ...form, taken };
 }
 

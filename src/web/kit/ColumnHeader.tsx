@@ -11,13 +11,7 @@ const SORTED = { asc: 'ascending', desc: 'descending' } as const;
  * The head of a table's column: a press sorts by it, its edge is dragged to make it wider or narrower; Shift with an arrow
  * key does the same.
  */
-export function ColumnHeader<Row>({
-  header,
-  figures = false,
-}: {
-  header: Header<Row, unknown>;
-  figures?: boolean;
-}) {
+export function ColumnHeader<Row>({ header }: { header: Header<Row, unknown> }) {
   const { column } = header;
   const sorted = column.getIsSorted();
   const widen = (by: number) =>
@@ -37,10 +31,7 @@ export function ColumnHeader<Row>({
       scope="col"
       aria-sort={sorted ? SORTED[sorted] : 'none'}
       style={column.getCanResize() ? { width: column.getSize() } : undefined}
-      className={clsx(
-        'sticky top-0 z-10 border-b border-rule bg-ground px-1.5 first:pl-1',
-        figures ? 'text-right' : 'text-left',
-      )}
+      className="sticky top-0 z-10 border-b border-rule bg-ground px-1.5 text-left first:pl-1"
     >
       <button
         type="button"

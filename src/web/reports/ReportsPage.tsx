@@ -109,7 +109,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
           </>
         )}
         <div className="min-w-52">
-          <SelectField label="Packs" value={type} onChange={(value) => setType(value)}>
+          <SelectField label="Packs" value={type} onChange={setType}>
             <SelectOption value="">all types</SelectOption>
             {register.types.map(({ id, name: typeName }) => (
               <SelectOption key={id} value={id}>
@@ -119,7 +119,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
           </SelectField>
         </div>
         <div className="min-w-40">
-          <SelectField label="Person" value={person} onChange={(value) => setPerson(value)}>
+          <SelectField label="Person" value={person} onChange={setPerson}>
             <SelectOption value="">everybody</SelectOption>
             {register.people.map(({ id, name: own }) => (
               <SelectOption key={id} value={id}>
@@ -129,7 +129,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
           </SelectField>
         </div>
         <div className="min-w-40">
-          <SelectField label="Place" value={place} onChange={(value) => setPlace(value)}>
+          <SelectField label="Place" value={place} onChange={setPlace}>
             <SelectOption value="">everywhere</SelectOption>
             {register.places.map(({ id, name: own }) => (
               <SelectOption key={id} value={id}>

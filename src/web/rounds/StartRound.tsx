@@ -108,7 +108,7 @@ export function StartRound({ packs, register }: { packs: readonly PackRow[]; reg
           label="Look every pack over, too"
           hint={`By the checklist of this occasion: ${plural(register.rules.rules.checklists[occasion].length, 'item')}, all in order unless a key is pressed.`}
           checked={checklist}
-          onChange={(checked) => setChecklist(checked)}
+          onChange={setChecklist}
         />
       )}
       {problem && <Notice title={problem} />}

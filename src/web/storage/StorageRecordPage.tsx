@@ -158,7 +158,7 @@ function Narrow({
   onChange: (value: string) => void;
 }) {
   return (
-    <SelectField label={label} value={value} onChange={(value) => onChange(value)}>
+    <SelectField label={label} value={value} onChange={onChange}>
       <SelectOption value="">{all}</SelectOption>
       {things.map(({ id, name }) => (
         <SelectOption key={id} value={id}>

@@ -276,7 +276,7 @@ function Bin({ pack, busy, at, take }: StepProps) {
         <SelectField
           label={pack.apart ? 'Container for damaged packs' : 'Recycling container'}
           value={placeId}
-          onChange={(value) => setChosen(value)}
+          onChange={setChosen}
           error={at('placeId')}
         >
           {places.map(({ id, name }) => (

@@ -61,11 +61,7 @@ export function MomentField({
   return (
     <FieldFrame
       label={label}
-      hint={
-        typing !== null && understood.outcome === 'moment'
-          ? weekdayWords(understood.value)
-          : (hint ?? undefined)
-      }
+      hint={typing !== null && understood.outcome === 'moment' ? weekdayWords(understood.value) : hint}
       error={refused && (typing === null || error) ? refused : error}
     >
       {({ id, described, invalid }) => (

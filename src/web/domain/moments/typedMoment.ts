@@ -80,7 +80,7 @@ function ofDayAndTime(typed: string, wanted: Wanted, lean: Lean, now: TZDate): T
   const words = time ? typed.slice(0, time.from).trim() : typed;
   if (words === '' && time) {
     if (wanted === 'day') throw new NoMoment('Type a day, as in 3.12. or fri; a time alone is none.');
-    return leaning(at(now, time.minutes), lean, now, { days: 1 });
+    return leaning(at(now, time.minutes), lean, now);
   }
   const day = dayOf(words, lean, now, time?.minutes ?? null);
   if (wanted === 'day') return day;
@@ -104,17 +104,29 @@ function timeOf(typed: string): { readonly from: number; readonly minutes: numbe
   return { from: match.index, minutes: hour * 60 + Number(minutes) };
 }
 
-const WEEKDAYS = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
-const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+const WEEKDAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
+const MONTHS = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+];
 const NAMED: Readonly<Record<string, number>> = { today: 0, tomorrow: 1, yesterday: -1 };
 
 function dayOf(words: string, lean: Lean, now: TZDate, minutes: number | null): TZDate {
   const today = startOfDay(now);
-  const named = NAMED[words];
-  if (named !== undefined) return moved(today, { days: named });
+  const away = NAMED[words];
+  if (away !== undefined) return moved(today, { days: away });
   const [, name, rest] = /^([a-z]{2,9})\.?(?: (.+))?$/.exec(words) ?? [];
-  const weekday =
-    name === undefined ? -1 : WEEKDAYS.findIndex((day) => isShort(name, day, `${day}${LONG[day]}`));
+  const weekday = named(name ?? '', WEEKDAYS);
   if (weekday === -1) return dateOf(words, lean, today);
   if (rest !== undefined) {
     const date = dateOf(rest, lean, today);
@@ -131,19 +143,9 @@ function dayOf(words: string, lean: Lean, now: TZDate, minutes: number | null): 
   return lean === 'past' && ahead > 0 ? moved(next, { days: -7 }) : next;
 }
 
-const LONG: Readonly<Record<string, string>> = {
-  sun: 'day',
-  mon: 'day',
-  tue: 'sday',
-  wed: 'nesday',
-  thu: 'rsday',
-  fri: 'day',
-  sat: 'urday',
-};
-
-/** Whether a word is a name cut short: at least its usual letters, at most the whole. */
-function isShort(word: string, usual: string, whole: string): boolean {
-  return word.startsWith(usual) && whole.startsWith(word);
+/** Which of the names a word is, cut short to three letters or more; -1 for none. */
+function named(word: string, names: readonly string[]): number {
+  return word.length < 3 ? -1 : names.findIndex((name) => name.startsWith(word));
 }
 
 /** A date of the calendar, its day before its month; without a year the nearest that lies where it leans. */
@@ -151,13 +153,13 @@ function dateOf(words: string, lean: Lean, today: TZDate): TZDate {
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(words);
   if (iso) return onCalendar(Number(iso[1]), Number(iso[2]), Number(iso[3]), today);
   const figures = /^(\d{1,2})[./-](\d{1,2})(?:[./-](\d{4}|\d{2})?)?$/.exec(words);
-  const named = /^(\d{1,2})\.? ?([a-z]{3,9})\.?(?: '?(\d{4}|\d{2}))?$/.exec(words);
-  if (!figures && !named) throw new NoMoment('Type a day as in 3.12., 3 Dec 2025, fri, or in 2 d.');
-  const day = Number((figures ?? named)![1]);
-  const month = figures ? Number(figures[2]) : monthNamed(named![2]!);
+  const worded = /^(\d{1,2})\.? ?([a-z]{3,9})\.?(?: '?(\d{4}|\d{2}))?$/.exec(words);
+  if (!figures && !worded) throw new NoMoment('Type a day as in 3.12., 3 Dec 2025, fri, or in 2 d.');
+  const day = Number((figures ?? worded)![1]);
+  const month = figures ? Number(figures[2]) : monthNamed(worded![2]!);
   if (month > 12)
     throw new NoMoment(`There is no month ${month}: the day comes first, as in ${month}.${day}.`);
-  const year = (figures ?? named)![3];
+  const year = (figures ?? worded)![3];
   if (year !== undefined)
     return onCalendar(year.length === 2 ? 2000 + Number(year) : Number(year), month, day, today);
   const nearest = onCalendar(today.getFullYear(), month, day, today);
@@ -167,25 +169,10 @@ function dateOf(words: string, lean: Lean, today: TZDate): TZDate {
 }
 
 function monthNamed(word: string): number {
-  const month = MONTHS.findIndex((short, i) => isShort(word, short, FULL_MONTHS[i]!));
-  if (month === -1 && word !== 'sept') throw new NoMoment(`“${word}” is no month.`);
-  return word === 'sept' ? 9 : month + 1;
+  const month = named(word, MONTHS);
+  if (month === -1) throw new NoMoment(`“${word}” is no month.`);
+  return month + 1;
 }
-
-const FULL_MONTHS = [
-  'january',
-  'february',
-  'march',
-  'april',
-  'may',
-  'june',
-  'july',
-  'august',
-  'september',
-  'october',
-  'november',
-  'december',
-];
 
 function onCalendar(year: number, month: number, day: number, { timeZone }: TZDate): TZDate {
   const date = new TZDate(year, month - 1, day, timeZone ?? 'UTC');
@@ -210,8 +197,8 @@ function at(day: TZDate, minutes: number): TZDate {
 }
 
 /** The nearest such moment on the side it leans to. */
-function leaning(moment: TZDate, lean: Lean, now: TZDate, step: Duration): TZDate {
-  if (lean === 'ahead' && moment < now) return moved(moment, step);
+function leaning(moment: TZDate, lean: Lean, now: TZDate): TZDate {
+  if (lean === 'ahead' && moment < now) return moved(moment, { days: 1 });
   if (lean === 'past' && moment > now) return moved(moment, { days: -1 });
   return moment;
 }

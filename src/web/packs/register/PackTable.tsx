@@ -20,10 +20,8 @@ const DEFINITIONS: ColumnDef<ListedPack>[] = COLUMNS.map(({ key, name, px }) => 
 }));
 
 interface TableProps {
-  /** All of them: a row is made for each once, not anew for each letter of a filter. */
-  readonly packs: readonly ListedPack[];
   /** Those that show, as they are sorted. */
-  readonly shown: readonly ListedPack[];
+  readonly packs: readonly ListedPack[];
   readonly columns: readonly ColumnKey[];
   readonly widths: ColumnSizingState;
   readonly order: SortOrder;
@@ -33,13 +31,13 @@ interface TableProps {
 }
 
 /** The packs as a table, on a phone as lines. Only the rows in view are in the page, so thousands scroll like sixty. */
-export function PackTable({ packs, shown, columns, widths, order, rules, onSort, onWidths }: TableProps) {
+export function PackTable({ packs, columns, widths, order, rules, onSort, onWidths }: TableProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const narrow = useNarrow();
   const rowPx = narrow ? LINE_PX : ROW_PX;
   // eslint-disable-next-line react-hooks/incompatible-library -- its functions change with every scroll; nothing here memoizes them
   const virtual = useVirtualizer({
-    count: shown.length,
+    count: packs.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowPx,
     overscan: 12,
@@ -50,7 +48,6 @@ export function PackTable({ packs, shown, columns, widths, order, rules, onSort,
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
 
   const sorting: SortingState = [{ id: order.column, desc: order.descending }];
-
   const table = useReactTable({
     data: packs as ListedPack[],
     columns: DEFINITIONS,
@@ -84,8 +81,8 @@ export function PackTable({ packs, shown, columns, widths, order, rules, onSort,
       >
         <ul style={{ paddingTop: above, paddingBottom: below }}>
           {items.map(({ index }) => (
-            <li key={shown[index]!.row.id} className="ruled px-3" style={{ height: rowPx }}>
-              <PackLine pack={shown[index]!} rules={rules} />
+            <li key={packs[index]!.row.id} className="ruled px-3" style={{ height: rowPx }}>
+              <PackLine pack={packs[index]!} rules={rules} />
             </li>
           ))}
         </ul>
@@ -103,7 +100,7 @@ export function PackTable({ packs, shown, columns, widths, order, rules, onSort,
       <table
         className="w-full table-fixed border-separate border-spacing-0 text-sm"
         style={{ minWidth: table.getTotalSize() }}
-        aria-rowcount={shown.length + 1}
+        aria-rowcount={packs.length + 1}
       >
         <thead>
           <tr>
@@ -116,14 +113,14 @@ export function PackTable({ packs, shown, columns, widths, order, rules, onSort,
           <Spacer px={above} columns={columns.length} />
           {items.map(({ index }) => (
             <tr
-              key={shown[index]!.row.id}
+              key={packs[index]!.row.id}
               aria-rowindex={index + 2}
               className="hover:bg-press"
               style={{ height: rowPx }}
             >
               {table.getVisibleLeafColumns().map(({ id }) => (
                 <td key={id} className="truncate border-b border-line px-1.5 first:pl-1">
-                  <PackCell pack={shown[index]!} column={id as ColumnKey} rules={rules} />
+                  <PackCell pack={packs[index]!} column={id as ColumnKey} rules={rules} />
                 </td>
               ))}
             </tr>

@@ -171,8 +171,7 @@ function PackList({
         </Empty>
       ) : (
         <PackTable
-          packs={packs}
-          shown={visible}
+          packs={visible}
           columns={columns}
           widths={layout.widths}
           order={order}
