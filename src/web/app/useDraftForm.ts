@@ -27,16 +27,16 @@ export function useDraftForm<Values extends FieldValues>(
       }),
     [subscribe, draftKey],
   );
+  // What the form begins from may change while it is typed in, and while it is being sent: a pack is moved, a cause named.
+  const begins = JSON.stringify(initial);
+  const latest = useRef({ initial, begins });
   const taken = () => {
-    reset(initial);
+    reset(latest.current.initial);
     dropDraft(draftKey);
   };
-  // While nothing is typed the form follows what it begins from: where a pack lies by now, which cause was named.
-  const begins = JSON.stringify(initial);
-  const begun = useRef(begins);
   const follow = useEffectEvent(() => {
-    if (begun.current === begins) return;
-    begun.current = begins;
+    if (latest.current.begins === begins) return;
+    latest.current = { initial, begins };
     if (readDraft(draftKey) === undefined) taken();
   });
   useEffect(() => follow(), [begins]);

@@ -138,13 +138,15 @@ function Bench({
         <SumBlock title="To storage" sum={storageSum(figures, rules, fliesAt, reader)}>
           {field('dischargeA', 'Load', 'A')}
           {field('dischargeW', 'Load at most', 'W')}
-          <MomentField
-            label="Flies next"
-            wanted="minute"
-            lean="ahead"
-            value={draft.flies}
-            onChange={(flies) => change({ flies })}
-          />
+          <div className="col-span-2">
+            <MomentField
+              label="Flies next"
+              wanted="minute"
+              lean="ahead"
+              value={draft.flies}
+              onChange={(flies) => change({ flies })}
+            />
+          </div>
         </SumBlock>
         <SumBlock title="Timer and landing" sum={timerSum(figures)}>
           {field('averageA', 'Average', 'A')}
