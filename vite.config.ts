@@ -29,6 +29,8 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['assets/*', 'trunk.svg'],
+        // A proven bound is a luxury: three megabytes that no phone need carry into the field.
+        globIgnores: ['**/*.wasm'],
         inlineWorkboxRuntime: true,
         // The page carries a nonce of its answer's policy, so the answer is kept whole and never put together here.
         navigateFallback: null,

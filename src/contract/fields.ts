@@ -1,10 +1,14 @@
 import { z } from 'zod';
 import type {
+  AttendanceId,
   ConsignmentId,
   DeliveryId,
   EntryId,
+  EquipmentId,
+  FlyingDayId,
   ImportId,
   IncidentId,
+  JobId,
   KeyId,
   PackId,
   PackTypeId,
@@ -37,6 +41,10 @@ export const recyclerId = id<RecyclerId>();
 export const consignmentId = id<ConsignmentId>();
 export const importId = id<ImportId>();
 export const keyId = id<KeyId>();
+export const equipmentId = id<EquipmentId>();
+export const flyingDayId = id<FlyingDayId>();
+export const attendanceId = id<AttendanceId>();
+export const jobId = id<JobId>();
 
 /** SHA-256 as 64 small hexadecimal figures. */
 export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');

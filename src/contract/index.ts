@@ -11,8 +11,10 @@ export {
 } from './archive';
 export type {
   AppendAnswer,
+  AttendanceAnswer,
   BoardPack,
   CalendarAnswer,
+  ChargingAnswer,
   ClockAnswer,
   ConsignmentAnswer,
   ConsignmentDetails,
@@ -20,12 +22,15 @@ export type {
   ContainerFill,
   DueGroup,
   EndOfLifeAnswer,
+  EquipmentAnswer,
+  FlyingDayAnswer,
   HistoriesAnswer,
   ImportAnswer,
   ImportedAnswer,
   IncidentAnswer,
   IncidentRow,
   InstrumentAnswer,
+  JobAnswer,
   KeyAnswer,
   MapArea,
   NewKeyAnswer,
@@ -58,6 +63,7 @@ export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
+export { attendanceForm, endJob, flyingDayForm, jobForm, planForm, startJob, watchJob } from './charging';
 export { importForm, importPacks, importRecords, keyForm } from './exchange';
 export { incidentRequest } from './incident';
 export { recordDraft, roundRow } from './record';

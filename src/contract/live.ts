@@ -7,6 +7,8 @@ export type LiveMessage =
   | { readonly about: 'round'; readonly roundId: RoundId }
   | { readonly about: 'incident'; readonly incidentId: IncidentId }
   | { readonly about: 'consignment' }
+  /** The plan, what runs, who attends, a flying day. */
+  | { readonly about: 'charging' }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };
 

@@ -10,10 +10,12 @@ import { ROW_OUTCOMES } from '../core/rounds';
 import { lifeBefore } from './register';
 import {
   consignmentId,
+  equipmentId,
   figure,
   incidentId,
   instant,
   itemKey,
+  jobId,
   line,
   optional,
   packId,
@@ -90,6 +92,14 @@ const charge = z.strictObject({
   balanced: z.boolean('Balanced is yes, no or not looked at.').nullable(),
   ending: z.enum(CHARGE_ENDINGS, 'Choose how it ended.'),
   remarks,
+  bench: z
+    .strictObject({
+      equipmentId,
+      channel: line(12, 'The channel').nullable(),
+      jobId,
+      shareMah: figure(0, 1_000_000, 'The share of the charge', 'mAh').nullable(),
+    })
+    .nullish(),
 });
 
 const flight = z.strictObject({

@@ -25,6 +25,7 @@ import type { Entities } from '../server/platform/database';
 import { writeSettingOnce } from '../server/platform/settings';
 import { Instrument, PackType, Place, Recycler } from '../server/register';
 import { layDownAftermath } from './aftermath';
+import { layOutBench } from './bench';
 import { INSTRUMENTS, PEOPLE, PLACES, RECYCLERS, TYPES } from './cast';
 import type { DemoType } from './cast';
 import { endingOf } from './endings';
@@ -47,10 +48,12 @@ export async function loadMadeUpRegister(
   if ((await em.count(Person)) > 0) return null;
   const random = seededRandom(SEED);
   const directory = await layOutTables(em, random, now);
+  const typeIds = new Map<string, PackTypeId>();
   let packs = 0;
   let records = 0;
   for (const type of TYPES) {
     const typeId = seededId(random, now) as PackTypeId;
+    typeIds.set(type.key, typeId);
     em.create(PackType, { ...type.label, id: typeId, version: 1 });
     await em.flush();
     for (let number = 1; number <= type.count; number++) {
@@ -58,6 +61,7 @@ export async function loadMadeUpRegister(
     }
   }
   records += await layDownAftermath(em, directory, random, now);
+  await layOutBench(em, directory, typeIds, now);
   await writeSettingOnce(em, 'demo', true);
   return { packs, records };
 }

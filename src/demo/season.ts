@@ -176,7 +176,7 @@ function flown({ type, random, diary }: Life, pack: SimPack, landed: Instant, pi
   return used.pack;
 }
 
-function putToStorage({ chemistry, random, diary }: Life, before: SimPack, at: Instant): SimPack {
+function putToStorage({ chemistry, random, diary, until }: Life, before: SimPack, at: Instant): SimPack {
   const { targetMv } = RULES.storage[chemistry];
   const pack = balanceTo(before, targetMv, random);
   const moved = Math.abs(mean(pack.cells.map((cell, i) => cell.heldAh - before.cells[i]!.heldAh)));
@@ -189,9 +189,13 @@ function putToStorage({ chemistry, random, diary }: Life, before: SimPack, at: I
     minutes: between(random, 20, 70),
     temperatureC: 21 + between(random, 0, 6),
   });
+  // Of late everything that comes back is looked over; nobody wrote that down before.
+  if (at > until - LOOKED_OVER_DAYS * DAY_MS) diary.inspection('ineke', at - 5 * MINUTE_MS, 'after-use');
   diary.reading('ineke', at, readCells(pack, random), 'rested');
   return pack;
 }
+
+const LOOKED_OVER_DAYS = 45;
 
 function measureResistance({ diary, random }: Life, pack: SimPack, at: Instant): void {
   const celsius = Math.round(shelfC(at));

@@ -6,6 +6,7 @@ import { Pool } from 'pg';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
+import { chargingRoutes } from './charging/routes';
 import { exchangeRoutes } from './exchange/routes';
 import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
@@ -32,7 +33,7 @@ import { Refused, problemHandler } from './platform/problems';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
 import { recyclingRoutes } from './recycling/routes';
-import { Instrument, PackType, Place, Recycler } from './register/entities';
+import { Equipment, Instrument, PackType, Place, Recycler } from './register/entities';
 import { registerRoutes } from './register/routes';
 import { reportRoutes } from './reports/routes';
 import { roundRoutes } from './rounds/routes';
@@ -40,7 +41,7 @@ import { rejudging } from './rules/rejudge';
 import { rulesRoutes } from './rules/routes';
 import { todayRoutes } from './today/routes';
 
-const ENTITIES = [Person, PackType, Place, Instrument, Recycler, Pack, PackTag];
+const ENTITIES = [Person, PackType, Place, Instrument, Recycler, Equipment, Pack, PackTag];
 const LARGEST_BODY = '512kb';
 
 /** Opens the register's database: tables up to date, house rules laid down. */
@@ -110,6 +111,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     packRoutes,
     ledgerRoutes,
     roundRoutes,
+    chargingRoutes,
     photoRoutes,
     labelRoutes,
     incidentRoutes,
@@ -152,7 +154,8 @@ function securityHeaders(config: Config) {
       useDefaults: false,
       directives: {
         defaultSrc: ["'none'"],
-        scriptSrc: ["'self'"],
+        // The solver of the plan's bound is WebAssembly; nothing else than a compiled module is allowed by this.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         styleSrc: ["'self'", (_req, res) => `'nonce-${(res as express.Response).locals.nonce as string}'`],
         imgSrc: ["'self'", 'data:', 'blob:'],
         fontSrc: ["'self'"],

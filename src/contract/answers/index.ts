@@ -1,4 +1,6 @@
 import type { z } from 'zod';
+import type { attendanceAnswer, chargingAnswer, flyingDayAnswer, jobAnswer } from './charging';
+import type { equipmentAnswer } from './equipment';
 import type { importAnswer, importedAnswer, keyAnswer, newKeyAnswer, takenBackAnswer } from './exchange';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
 import type { appendAnswer, historiesAnswer, packDetails, packRow } from './packs';
@@ -78,3 +80,9 @@ export type ImportedAnswer = Told<typeof importedAnswer>;
 export type TakenBackAnswer = Told<typeof takenBackAnswer>;
 export type KeyAnswer = Told<typeof keyAnswer>;
 export type NewKeyAnswer = Told<typeof newKeyAnswer>;
+
+export type EquipmentAnswer = Told<typeof equipmentAnswer>;
+export type FlyingDayAnswer = Told<typeof flyingDayAnswer>;
+export type AttendanceAnswer = Told<typeof attendanceAnswer>;
+export type JobAnswer = Told<typeof jobAnswer>;
+export type ChargingAnswer = Told<typeof chargingAnswer>;

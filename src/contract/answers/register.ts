@@ -3,6 +3,7 @@ import { CHEMISTRIES } from '../../core/chemistry';
 import type { InstrumentId, PackTypeId, PlaceId, RecyclerId } from '../../core/measure';
 import { DUTY_CLASSES } from '../../core/pack';
 import { METAL_BOXES, PLACE_KINDS } from '../choices';
+import { equipmentAnswer } from './equipment';
 import { personAnswer } from './people';
 import { rulesAnswer } from './rules';
 import { count, idOf, list, moment, version } from './schema';
@@ -99,6 +100,7 @@ export const registerAnswer = z
     placeTemperatures: list(placeTemperature),
     instruments: list(instrumentAnswer),
     recyclers: list(recyclerAnswer),
+    equipment: list(equipmentAnswer),
     rules: rulesAnswer,
   })
   .describe('The small tables every screen needs to put names to ids.')

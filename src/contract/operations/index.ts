@@ -1,5 +1,6 @@
 export type { MediaType, Operation } from './operation';
 export { successOf } from './operation';
+import { chargingOperations } from './charging';
 import { endOfLifeOperations } from './endOfLife';
 import { exchangeOperations } from './exchange';
 import { incidentOperations } from './incidents';
@@ -18,6 +19,7 @@ export const OPERATIONS = {
   ...registerOperations,
   ...packOperations,
   ...roundOperations,
+  ...chargingOperations,
   ...incidentOperations,
   ...endOfLifeOperations,
   ...reportOperations,

@@ -30,3 +30,5 @@ export { timeline } from './timeline';
 export { END_STEPS, SEVERITIES, STEP_KINDS } from './finding';
 export { RULE_FACTS } from './ruleFacts';
 export { readingStep } from './steps';
+export { benchFacts } from './benchFacts';
+export type { BenchFacts } from './benchFacts';

@@ -1,5 +1,5 @@
-export type { Random } from './random';
-export { bell, between, seededId, seededRandom } from './random';
+export type { Random } from '../random';
+export { bell, between, seededId, seededRandom } from '../random';
 export type { NewPack, SimCell, SimCharge, SimPack, SimUse } from './simPack';
 export {
   balanceTo,

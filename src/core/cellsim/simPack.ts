@@ -2,8 +2,8 @@ import { chargingMv } from '../charging';
 import { restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import { DAY_MS } from '../measure';
-import { bell } from './random';
-import type { Random } from './random';
+import { bell } from '../random';
+import type { Random } from '../random';
 
 /** A pack of cells that charge, drain, warm, drift and age as real ones do. Immutable: every act gives the pack after it. */
 export interface SimPack {

@@ -43,6 +43,40 @@ const BALANCED_MV = 4;
  * @param job amps and capacity above zero
  */
 export function chargeTime(job: ChargeJob): ChargeEstimate {
+  return followCharge(job, () => undefined);
+}
+
+/** What a charge draws, minute by minute, beside its estimate. */
+export interface ChargeCourse extends ChargeEstimate {
+  /** The mean watts and amps at the pack in each minute from the start; the last minute may be a part of one. */
+  readonly watts: readonly number[];
+  readonly amps: readonly number[];
+}
+
+/** The same charge with its course: what a pool of watts or amps has to give while it runs. */
+export function chargeCourse(job: ChargeJob): ChargeCourse {
+  const watts: number[] = [];
+  const amps: number[] = [];
+  let elapsed = 0;
+  const estimate = followCharge(job, (hours, current, packV) => {
+    let left = hours * 60;
+    while (left > 1e-12) {
+      const minute = Math.floor(elapsed + 1e-9);
+      const part = Math.min(left, minute + 1 - elapsed);
+      watts[minute] = (watts[minute] ?? 0) + current * packV * part;
+      amps[minute] = (amps[minute] ?? 0) + current * part;
+      elapsed += part;
+      left -= part;
+    }
+  });
+  return { ...estimate, watts, amps };
+}
+
+/** Walks along a charge and tells `onStep` of each stretch: hours, amps and pack volts. */
+function followCharge(
+  job: ChargeJob,
+  onStep: (hours: number, current: number, packV: number) => void,
+): ChargeEstimate {
   const { chemistry, capacityAh, cellsMv, cellMilliohm, amps, watts, topMv, cutOffC, balanceA } = job;
   const ohm = cellMilliohm / 1000;
   const socs = cellsMv.map((mv) => socPercent(chemistry, mv));
@@ -51,6 +85,7 @@ export function chargeTime(job: ChargeJob): ChargeEstimate {
   let constantCurrent = 0;
   let constantVoltage = 0;
   let steps = 0;
+  let last = { current: 0, packV: 0 };
   while (percent < FULLEST_PERCENT) {
     const ocv = chargingMv(chemistry, percent + STEP_PERCENT / 2) / 1000;
     const tapered = (topMv / 1000 - ocv) / ohm;
@@ -58,8 +93,11 @@ export function chargeTime(job: ChargeJob): ChargeEstimate {
       watts === null ? Infinity : watts / (cellsMv.length * (ocv + Math.min(amps, tapered) * ohm));
     const current = Math.min(amps, tapered, powered);
     if (current <= cutOffC * capacityAh) break;
-    if (tapered < Math.min(amps, powered)) constantVoltage += stepAh / current;
-    else constantCurrent += stepAh / current;
+    const hours = stepAh / current;
+    if (tapered < Math.min(amps, powered)) constantVoltage += hours;
+    else constantCurrent += hours;
+    last = { current, packV: cellsMv.length * (ocv + current * ohm) };
+    onStep(hours, current, last.packV);
     percent += STEP_PERCENT;
     steps += 1;
   }
@@ -70,6 +108,8 @@ export function chargeTime(job: ChargeJob): ChargeEstimate {
   );
   const apartAh = (apartPercent / 100) * capacityAh;
   const balance = balanceA === null ? 0 : Math.max(0, apartAh / balanceA - constantVoltage);
+  // While it balances, the charger gives back what it bleeds: no more than it gave at the end of the taper.
+  if (balance > 0) onStep(balance, Math.min(balanceA!, last.current), last.packV);
   const hours = constantCurrent + constantVoltage + balance;
   return {
     minutes: hours * 60,

@@ -6,6 +6,33 @@ export type { DischargeEstimate, DischargeJob } from './dischargeTime';
 export { dischargeTime } from './dischargeTime';
 export type { DrainAnswer, DrainPlan, DrainRefusal } from './drain';
 export { currentAt, drainPlan } from './drain';
+export type {
+  Adapter,
+  Board,
+  Channel,
+  Charger,
+  Equipment,
+  EquipmentFacts,
+  EquipmentKind,
+  ErrorText,
+  ExternalLoad,
+  SettingField,
+  SharedLimit,
+  StorageDirection,
+  Supply,
+  SupplyKind,
+} from './equipment';
+export { adapterFor, channelLimits, CHARGER_EFFICIENCY, EQUIPMENT_KINDS, SETTING_FIELDS, STORAGE_DIRECTIONS, SUPPLY_KINDS } from './equipment';
+export type { AtTheStart, GateAnswers, GateQuestion, GateRefusal } from './gate';
+export { attendedUntil, detectsCells, GATE_QUESTIONS, gateQuestions, gateRefusals, isHard } from './gate';
+export { equalisingAmps, groupsFor, slotReadings } from './groups';
 export { chargingMv } from './ocv';
+export type { CheckedJob } from './planFaults';
+export { planFaults } from './planFaults';
+export * from './planner';
+export type { ChargerSetting, SettingChange } from './setting';
+export { settingChanges } from './setting';
 export type { Load, StoragePlan } from './storagePlan';
 export { storagePlan } from './storagePlan';
+export type { Watch } from './watch';
+export { STILL_HERE_MINUTES, watchOf } from './watch';

@@ -19,6 +19,7 @@ export {
   apartOf,
   growthOf,
   lastJump,
+  meanResistance,
   mostApart,
   mostGrown,
   resistanceAt25,

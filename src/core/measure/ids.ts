@@ -18,3 +18,7 @@ export type RecyclerId = Id<'recycler'>;
 export type ConsignmentId = Id<'consignment'>;
 export type ImportId = Id<'import'>;
 export type KeyId = Id<'key of a script'>;
+export type EquipmentId = Id<'equipment'>;
+export type FlyingDayId = Id<'flying day'>;
+export type AttendanceId = Id<'attendance'>;
+export type JobId = Id<'charging job'>;

@@ -250,6 +250,7 @@ function chargeEvent(record: Of<'charge'>): ChargeEvent {
     balanced: payload.balanced,
     ending: payload.ending,
     remarks: payload.remarks,
+    bench: payload.bench ?? null,
   };
 }
 

@@ -4,7 +4,7 @@ import { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
 import type { Correctable, RecordBody, RecordKind } from './record';
 
 /** What a record may name by its id in the register. */
-export type Named = 'place' | 'person' | 'photo' | 'incident' | 'consignment';
+export type Named = 'place' | 'person' | 'photo' | 'incident' | 'consignment' | 'equipment';
 
 /** Something a record names, and the field of its payload that names it. */
 export interface NamedAt {
@@ -74,7 +74,7 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
     says: 'One job on a charger; `at` is its end.',
     writtenBy: 'pilot',
     correctable: true,
-    names: nothing,
+    names: ({ bench }) => named('equipment', bench?.equipmentId ?? null, 'bench.equipmentId'),
     example: {
       ...BLANK_CHARGE,
       charger: 'Bench charger',

@@ -2,7 +2,7 @@ import type { Chemistry } from '../chemistry';
 import type { AnsweredItem, Occasion, Swelling } from '../inspection';
 import type { Cause, IncidentKind } from '../incident';
 import type { DisposalPayload } from '../lifecycle';
-import type { IncidentId, Instant, PackId, PersonId, PlaceId, RecordId } from '../measure';
+import type { EquipmentId, IncidentId, Instant, JobId, PackId, PersonId, PlaceId, RecordId } from '../measure';
 import type { Felt, ReadingCondition } from '../reading';
 
 /** The volts of one reading: cell by cell, or the pack's total where the pack has no cell taps. Millivolts. */
@@ -80,6 +80,17 @@ export interface ChargePayload {
   readonly balanced: boolean | null;
   readonly ending: ChargeEnding;
   readonly remarks: string | null;
+  /** The registered charger it was done on, and the job; absent where the charger is free text alone. */
+  readonly bench?: ChargedOn | null | undefined;
+}
+
+/** Where on the bench a charge was done. `charger` holds the same in words, for whoever reads the record without the register. */
+export interface ChargedOn {
+  readonly equipmentId: EquipmentId;
+  readonly channel: string | null;
+  readonly jobId: JobId;
+  /** This pack's share of the charge of a board, by estimate: it measures nobody's capacity. Null where the pack was alone. */
+  readonly shareMah: number | null;
 }
 
 /** Volts on landing are never rested: under load, or settling just after. */

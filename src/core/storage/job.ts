@@ -27,7 +27,7 @@ export interface StorageJob {
  * @param cellsMv rested millivolts, cell by cell, at least one
  */
 export function storageJob(
-  pack: PackFacts,
+  pack: Pick<PackFacts, 'chemistry' | 'capacityMah' | 'chargeC' | 'series'>,
   cellsMv: readonly number[],
   rules: HouseRules,
 ): StorageJob | null {

@@ -34,7 +34,7 @@ export {
   trendSentence,
 } from './trend';
 export type { Reader } from './time';
-export { dayWords, dueWords, span, whenWords } from './time';
+export { clockWords, dayWords, dueWords, span, whenWords } from './time';
 export {
   OUTCOME_WORDS,
   ROUND_WORDS,
@@ -61,3 +61,13 @@ export { KIND_WORDS } from './record';
 export { ROLE_WORDS } from './roles';
 export type { Names, RecordLine } from './recordLine';
 export { ENDING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';
+export {
+  GATE_WORDS,
+  JOB_WORDS,
+  SETTING_WORDS,
+  gateRefusalSentence,
+  leftOutSentence,
+  liftSentence,
+  reasonSentence,
+  settingValue,
+} from './charging';

@@ -49,6 +49,15 @@ export function whenWords(at: Instant, reader: Reader): string {
 }
 
 /**
+ * The time of day alone.
+ * @example clockWords(0, { now: 0, zone: 'UTC' }) // => "00:00"
+ */
+export function clockWords(at: Instant, { zone }: Pick<Reader, 'zone'>): string {
+  const { hour, minute } = calendar(at, zone);
+  return `${hour}:${minute}`;
+}
+
+/**
  * The day alone, as short as it can be told.
  * @example dayWords(0, { now: 86_400_000 * 40, zone: 'UTC' }) // => "1 Jan"
  */

@@ -1,4 +1,4 @@
-import { readingStep, restedReadings, timeline } from '../../core/assess';
+import { benchFacts, readingStep, restedReadings, timeline } from '../../core/assess';
 import type { Assessment, Segment, Verdict } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
 import { measure, outlooksKept, wearShown } from '../../core/health';
@@ -32,11 +32,11 @@ export async function project(
   const newest = records.reduce((latest, record) => Math.max(latest, record.recordedAt), 0);
   const history = fold(pack, records);
   const [first, ...later] = timeline(history, rules, newest);
-  const row = stateRow(history, first!.assessment, records.length, headHash, version, newest);
+  const row = stateRow(history, rules, first!.assessment, records.length, headHash, version, newest);
   const { rested } = restedReadings(history, rules);
   const followed = outlooksKept(history, measure(history, rested, rules, newest), rules);
   const wear = { json: wearShown(history, followed) };
-  const told = { ...row, ...futureOf(history, first!, later, row), wear };
+  const told = { ...row, ...futureOf(history, rules, first!, later, row), wear };
   const columns = Object.keys(told);
   await em.execute(
     `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})
@@ -61,12 +61,12 @@ function isJson(value: unknown): value is Json {
  * What the row becomes by time alone: for each later segment the columns that differ from the row, by name, and from when on.
  * pack_state_at picks the one that holds at a moment.
  */
-function futureOf(history: PackHistory, first: Segment, later: readonly Segment[], row: Row) {
+function futureOf(history: PackHistory, rules: HouseRules, first: Segment, later: readonly Segment[], row: Row) {
   const { seq, head_hash: hash, rules_version: version } = row;
   const segments: { at: Instant; row: Record<string, unknown> }[] = [];
   let before = JSON.stringify({});
   for (const { from, assessment } of later) {
-    const then = stateRow(history, assessment, seq, hash, version, first.from);
+    const then = stateRow(history, rules, assessment, seq, hash, version, first.from);
     const changed: Record<string, unknown> = {};
     for (const [column, value] of Object.entries(then)) {
       const old: unknown = row[column as keyof Row];
@@ -82,6 +82,7 @@ function futureOf(history: PackHistory, first: Segment, later: readonly Segment[
 
 function stateRow(
   history: PackHistory,
+  rules: HouseRules,
   assessment: Assessment,
   seq: number,
   headHash: string,
@@ -136,6 +137,7 @@ function stateRow(
     consignment_id: life.consignmentId,
     leaves_charged: life.charged,
     needs: { json: assessment.needs },
+    bench: { json: benchFacts(history, assessment, rules) },
     // Everything said of it was taken back: it is no pack of the register.
     empty: history.lastRecordAt === null,
   };

@@ -10,6 +10,7 @@ const UNKNOWN: Readonly<Record<Named | 'pack', string>> = {
   photo: 'This photo has not arrived; send it first.',
   incident: 'This incident has not been reported.',
   consignment: 'There is no such consignment.',
+  equipment: 'This charger is not in the register.',
 };
 
 /** Something of the register that is named by its id, and the field that names it. */

@@ -2,6 +2,7 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { BooksInAndOut } from './migrations/BooksInAndOut';
+import { Charging } from './migrations/Charging';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   { name: '005_verdicts_that_stay_true', class: VerdictsThatStayTrue },
   { name: '006_wear_of_siblings', class: WearOfSiblings },
   { name: '007_books_in_and_out', class: BooksInAndOut },
+  { name: '008_charging', class: Charging },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

@@ -1,8 +1,9 @@
 import { defineEntity, p } from '@mikro-orm/postgresql';
 import type { InferEntity } from '@mikro-orm/postgresql';
 import type { MapArea, PlaceAnswer } from '../../contract';
+import type { EquipmentFacts } from '../../core/charging';
 import type { Chemistry } from '../../core/chemistry';
-import type { InstrumentId, Instant, PackTypeId, PlaceId, RecyclerId } from '../../core/measure';
+import type { EquipmentId, InstrumentId, Instant, PackTypeId, PlaceId, RecyclerId } from '../../core/measure';
 import type { DutyClass } from '../../core/pack';
 import { instantColumn } from '../platform/columns';
 
@@ -78,6 +79,18 @@ export const Instrument = defineEntity({
     id: p.uuid().primary().$type<InstrumentId>(),
     name: p.text(),
     errorMv: p.integer(),
+    version: p.integer().version(),
+  },
+});
+
+export const Equipment = defineEntity({
+  name: 'Equipment',
+  tableName: 'equipment',
+  properties: {
+    id: p.uuid().primary().$type<EquipmentId>(),
+    name: p.text(),
+    inUse: p.boolean(),
+    facts: p.json().$type<EquipmentFacts>(),
     version: p.integer().version(),
   },
 });

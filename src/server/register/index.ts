@@ -1,3 +1,3 @@
-export { Instrument, PackType, Place, Recycler } from './entities';
+export { Equipment, Instrument, PackType, Place, Recycler } from './entities';
 export { placeAnswer } from './places';
 export { recyclerAnswer } from './recyclers';

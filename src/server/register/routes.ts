@@ -9,8 +9,9 @@ import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused } from '../platform/problems';
 import type { Rejudging } from '../rules';
-import { Instrument, PackType, Place, Recycler } from './entities';
+import { Equipment, Instrument, PackType, Place, Recycler } from './entities';
 import type { PackTypeEntity } from './entities';
+import { equipmentRoutes } from './equipment';
 import { placeAnswer, placeRoutes } from './places';
 import { recyclerAnswer, recyclerRoutes } from './recyclers';
 import { store } from './store';
@@ -23,6 +24,7 @@ export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   placeRoutes(router, api, rejudge);
   instrumentRoutes(router, api);
   recyclerRoutes(router, api);
+  equipmentRoutes(router, api);
   return router;
 }
 
@@ -36,6 +38,7 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
     placeTemperatures: await placeTemperatures(em),
     instruments: await em.find(Instrument, {}, byName),
     recyclers: (await em.find(Recycler, {}, byName)).map(recyclerAnswer),
+    equipment: await em.find(Equipment, {}, byName),
     rules: await rulesInForce(em),
   };
 }

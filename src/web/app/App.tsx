@@ -19,6 +19,9 @@ const PAGES = {
   summary: () => import('../rounds/SummaryPage'),
   unknownTag: () => import('../packs/register/UnknownTagPage'),
   stowage: () => import('../stowage/StowagePage'),
+  charging: () => import('../charging/ChargingPage'),
+  dialCard: () => import('../charging/DialCardPage'),
+  endJob: () => import('../charging/EndJobPage'),
   packForm: () => import('../packs/register/PackFormPage'),
   incident: () => import('../incidents/IncidentPage'),
 };
@@ -30,6 +33,9 @@ const RoundsPage = lazy(PAGES.rounds);
 const SummaryPage = lazy(PAGES.summary);
 const UnknownTagPage = lazy(PAGES.unknownTag);
 const StowagePage = lazy(PAGES.stowage);
+const ChargingPage = lazy(PAGES.charging);
+const DialCardPage = lazy(PAGES.dialCard);
+const EndJobPage = lazy(PAGES.endJob);
 const PackFormPage = lazy(PAGES.packForm);
 const ReportPage = lazy(PAGES.report);
 const IncidentsPage = lazy(PAGES.incidents);
@@ -116,6 +122,10 @@ function SessionGate() {
             <Route path="rounds/:id" element={<RoundPage />} />
             <Route path="rounds/:id/summary" element={<SummaryPage />} />
             <Route path="rounds/:id/sheet" element={<SheetPage />} />
+            <Route path="charging" element={<Navigate to="plan" replace />} />
+            <Route path="charging/:tab" element={<ChargingPage />} />
+            <Route path="charging/jobs/:id" element={<DialCardPage />} />
+            <Route path="charging/jobs/:id/end" element={<EndJobPage />} />
             <Route path="incidents" element={<IncidentsPage />} />
             <Route path="incidents/holds" element={<HoldsPage />} />
             <Route path="incidents/new" element={<ReportPage />} />

@@ -29,6 +29,7 @@ const SECTIONS = [
   { path: '/', name: 'Today' },
   { path: '/packs', name: 'Packs' },
   { path: '/rounds', name: 'Rounds' },
+  { path: '/charging', name: 'Charging' },
   { path: '/incidents', name: 'Incidents' },
   { path: '/end-of-life', name: 'Disposal' },
   { path: '/bench', name: 'Calculators' },

@@ -10,6 +10,7 @@ import { ExportPage } from '../exchange/ExportPage';
 import { ImportPage } from '../exchange/ImportPage';
 import { ScriptsPage } from '../exchange/ScriptsPage';
 import { CalendarSettings } from '../people/CalendarSettings';
+import { EquipmentTable } from '../register/EquipmentTable';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
 import { PeopleTable } from '../people/PeopleTable';
@@ -26,6 +27,7 @@ export default function SettingsPage() {
   const tables = [
     { path: 'types', name: 'Pack types' },
     { path: 'places', name: 'Places' },
+    { path: 'equipment', name: 'Bench' },
     { path: 'instruments', name: 'Meters' },
     { path: 'recyclers', name: 'Recyclers' },
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
@@ -74,6 +76,7 @@ function TableOf({
   if (table === 'types') return <PackTypesTable types={register.types} />;
   if (table === 'places') return <PlacesTable places={register.places} />;
   if (table === 'recyclers') return <RecyclersTable recyclers={register.recyclers} />;
+  if (table === 'equipment') return <EquipmentTable equipment={register.equipment} types={register.types} />;
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
   if (table === 'parts') return <PartsPage />;
   if (table === 'calendar') return <CalendarSettings />;

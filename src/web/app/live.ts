@@ -100,6 +100,10 @@ export function startLive(onConnect: () => void): () => void {
         void queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
         return;
       }
+      if (message.about === 'charging') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.charging });
+        return;
+      }
       changed.set(message.packId, message.seq);
       gather ??= setTimeout(settle, GATHER_MS);
     };

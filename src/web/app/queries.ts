@@ -36,6 +36,7 @@ export const KEYS = {
   keys: ['keys'] as const,
   incidents: ['incidents'] as const,
   incident: (id: IncidentId) => ['incidents', id] as const,
+  charging: ['charging'] as const,
   endOfLife: ['end-of-life'] as const,
   consignment: (id: ConsignmentId) => ['end-of-life', id] as const,
   histories: (id: RoundId) => ['histories', id] as const,
@@ -52,6 +53,7 @@ const TOLD = [
   KEYS.anyRound,
   KEYS.anyHistories,
   KEYS.incidents,
+  KEYS.charging,
   KEYS.endOfLife,
 ].map(([kind]) => kind);
 
@@ -120,6 +122,11 @@ export function useIncident(id: IncidentId) {
     queryKey: KEYS.incident(id),
     queryFn: () => ask('GET /incidents/:id', { params: { id } }),
   });
+}
+
+/** The bench: what a plan is made from, the plan that is kept, and what runs. */
+export function useCharging() {
+  return useQuery({ queryKey: KEYS.charging, queryFn: () => ask('GET /charging') });
 }
 
 export function useEndOfLife() {

@@ -27,6 +27,9 @@ export function Scroll({
       <ScrollArea.Scrollbar orientation="vertical" className="flex w-2 bg-press">
         <ScrollArea.Thumb className="relative flex-1 bg-rule" />
       </ScrollArea.Scrollbar>
+      <ScrollArea.Scrollbar orientation="horizontal" className="flex h-2 flex-col bg-press">
+        <ScrollArea.Thumb className="relative flex-1 bg-rule" />
+      </ScrollArea.Scrollbar>
     </ScrollArea.Root>
   );
 }

@@ -49,6 +49,7 @@ export const REGISTER: RegisterAnswer = {
   placeTemperatures: [],
   instruments: [],
   recyclers: [],
+  equipment: [],
   rules: { version: 1, rules: PRESET_RULES['even-keel'], adoptedAt: 0 },
 };
 

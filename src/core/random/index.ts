@@ -1,0 +1,2 @@
+export type { Random } from './random';
+export { bell, between, seededId, seededRandom } from './random';

@@ -1,0 +1,37 @@
+import { Router } from 'express';
+import type { AttendanceId, FlyingDayId, JobId } from '../../core/measure';
+import { idParam, route } from '../platform/http';
+import type { Api } from '../platform/http';
+import { addAttendance, changeAttendance, takeAttendanceBack } from './attendance';
+import { addDay, changeDay } from './days';
+import { endJob, placeJob, startJob, watchJob } from './jobs';
+import { charging, keepPlan } from './service';
+
+/** The bench: flying days, attendance, the plan that is kept, and its jobs from start to end. */
+export function chargingRoutes(api: Api): Router {
+  const router = Router();
+  route(router, api, 'GET /charging', ({ em, now }) => charging(em, now));
+  route(router, api, 'PUT /charging/plan', ({ em, body, person, now }) => keepPlan(em, body, person, now));
+  route(router, api, 'POST /flying-days', ({ em, body, now }) => addDay(em, body, now));
+  route(router, api, 'PUT /flying-days/:id', ({ em, body, params, now }) =>
+    changeDay(em, idParam<FlyingDayId>(params), body, now),
+  );
+  route(router, api, 'POST /attendance', ({ em, body, person, now }) => addAttendance(em, body, person, now));
+  route(router, api, 'PUT /attendance/:id', ({ em, body, params, person, now }) =>
+    changeAttendance(em, idParam<AttendanceId>(params), body, person, now),
+  );
+  route(router, api, 'DELETE /attendance/:id', ({ em, params, person }) =>
+    takeAttendanceBack(em, idParam<AttendanceId>(params), person),
+  );
+  route(router, api, 'POST /charging/jobs', ({ em, body, now }) => placeJob(em, body, now));
+  route(router, api, 'POST /charging/jobs/:id/start', ({ em, body, params, person, now }) =>
+    startJob(em, idParam<JobId>(params), body, person, now),
+  );
+  route(router, api, 'POST /charging/jobs/:id/watch', ({ em, body, params, now }) =>
+    watchJob(em, idParam<JobId>(params), body, now),
+  );
+  route(router, api, 'POST /charging/jobs/:id/end', ({ em, body, params, person, now }) =>
+    endJob(em, idParam<JobId>(params), body, person, now),
+  );
+  return router;
+}

@@ -1,0 +1,196 @@
+import clsx from 'clsx';
+import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
+import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
+import { watchOf } from '../../core/charging';
+import type { Watch } from '../../core/charging';
+import { JOB_WORDS, amps, clockWords, span, whenWords } from '../../core/wording';
+import { FailedRequest, ask } from '../app/api';
+import { useSecond, useReader } from '../app/clock';
+import { say } from '../app/notices';
+import { KEYS, queryClient } from '../app/queries';
+import { useMay, usePerson } from '../domain/Person';
+import { Button, ButtonLink } from '../kit/Button';
+import { Empty } from '../kit/Message';
+import { personName, stationName } from './words';
+
+interface Place {
+  readonly equipmentId: string;
+  readonly channel: string | null;
+  readonly name: string;
+  readonly outOfOrder: boolean;
+}
+
+/** Every channel as it is now: what runs, who watches, what comes next. Several devices show the same. */
+export function BenchBoard({ charging, register }: { charging: ChargingAnswer; register: RegisterAnswer }) {
+  const now = useSecond();
+  const { rules } = register.rules;
+  const places = register.equipment.flatMap(({ id, name, inUse, facts }): Place[] =>
+    !inUse
+      ? []
+      : facts.kind === 'charger'
+        ? facts.channels.map(({ key, outOfOrder }) => ({ equipmentId: id, channel: key, name: stationName(register.equipment, id, key), outOfOrder }))
+        : facts.kind === 'load'
+          ? [{ equipmentId: id, channel: null, name, outOfOrder: false }]
+          : [],
+  );
+  const on = (place: Place) => (job: JobAnswer) => job.equipmentId === place.equipmentId && job.channel === place.channel;
+  const running = charging.jobs.filter(({ state }) => state === 'running');
+  const watches = new Map(running.map((job) => [job.id, watchOf(job, now, rules)]));
+  useCall([...watches.values()].some((watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends'));
+  if (places.length === 0)
+    return (
+      <Empty title="No charger is out of the cupboard.">
+        <ButtonLink to="/settings/equipment/new" weight="main">
+          Add a charger
+        </ButtonLink>
+      </Empty>
+    );
+  return (
+    <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+      {places.map((place) => {
+        const job = running.find(on(place));
+        const next = charging.jobs.find((one) => one.state === 'planned' && on(place)(one));
+        return (
+          <li key={`${place.equipmentId} ${place.channel}`} className="border-t-2 border-ink pt-2">
+            <h2 className="text-lg">{place.name}</h2>
+            {place.outOfOrder && <p className="font-bold text-amber">Out of order.</p>}
+            {job ? (
+              <Running job={job} watch={watches.get(job.id)!} now={now} charging={charging} register={register} />
+            ) : (
+              <Idle next={next ?? null} charging={charging} />
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function tagsOf({ packIds }: JobAnswer, { packs }: ChargingAnswer): string[] {
+  return packIds.map((id) => packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
+}
+
+function Idle({ next, charging }: { next: JobAnswer | null; charging: ChargingAnswer }) {
+  const reader = useReader();
+  const mayCharge = useMay('bench.charge');
+  if (!next) return <p className="py-2 text-faint">Free, and nothing planned.</p>;
+  const late = next.start < reader.now;
+  return (
+    <div className="py-2">
+      <p>
+        Next: <b className="font-mono text-lg">{tagsOf(next, charging).join(' ')}</b>
+      </p>
+      <p className="text-faint">
+        {JOB_WORDS[next.do]}, {whenWords(next.start, reader)} to {clockWords(next.end, reader)}
+      </p>
+      {mayCharge && (
+        <ButtonLink to={`/charging/jobs/${next.id}`} weight={late ? 'main' : 'plain'} className="mt-2">
+          {late ? 'Start it' : 'Its card'}
+        </ButtonLink>
+      )}
+    </div>
+  );
+}
+
+const EDGE: Readonly<Record<Watch, string>> = {
+  'stop-now': 'border-l-8 border-red bg-wash-red pl-3',
+  unwatched: 'border-l-8 border-amber bg-wash-amber pl-3',
+  ends: 'border-l-8 border-accent pl-3',
+  ask: 'border-l-8 border-amber pl-3',
+  well: 'border-l-8 border-leaf pl-3',
+};
+
+function Running({
+  job,
+  watch,
+  now,
+  charging,
+  register,
+}: {
+  job: JobAnswer;
+  watch: Watch;
+  now: number;
+  charging: ChargingAnswer;
+  register: RegisterAnswer;
+}) {
+  const reader = useReader();
+  const me = usePerson();
+  const mayCharge = useMay('bench.charge');
+  const stay = async () => {
+    try {
+      const answer = await ask('POST /charging/jobs/:id/watch', { params: { id: job.id }, body: { attendantId: me.id } });
+      queryClient.setQueryData(KEYS.charging, answer);
+      say(job.attendantId === me.id ? 'Noted: you are still there.' : 'Noted: you watch it now.');
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      say(error.problem?.detail ?? error.says);
+      void queryClient.invalidateQueries({ queryKey: KEYS.charging });
+    }
+  };
+  const left = job.end - now;
+  const mine = job.attendantId === me.id;
+  return (
+    <div className={clsx('my-2 py-1', EDGE[watch])}>
+      <p className="font-mono text-2xl leading-tight font-bold">
+        {job.packIds.map((id, i) => (
+          <Link key={id} to={`/packs/${id}`} className="mr-3 text-accent underline-offset-4 hover:underline">
+            {tagsOf(job, charging)[i]}
+          </Link>
+        ))}
+      </p>
+      <p>
+        {JOB_WORDS[job.do]} at {amps(job.setting.amps)}, since {clockWords(job.start, reader)},{' '}
+        <b>{left > 0 ? `${span(left)} to go` : `expected to end ${span(left)} ago`}</b> ({clockWords(job.end, reader)})
+      </p>
+      <p className={watch === 'unwatched' ? 'font-bold' : ''}>
+        Watched by {personName(register, job.attendantId)}
+        {job.seenAt !== null && <span className="text-faint">, seen {span(now - job.seenAt)} ago</span>}
+      </p>
+      {watch === 'stop-now' && (
+        <p className="mt-1 font-bold text-red">
+          Stop it at the charger. It has run far longer than it should: the setting may be wrong, or a cell will not come up. Feel the pack;
+          if it is warm, take it outdoors and report it.
+        </p>
+      )}
+      {watch === 'unwatched' && <p className="mt-1 font-bold text-amber">Nobody has said for half an hour that they watch it. Go and look.</p>}
+      {watch === 'ask' && <p className="mt-1 font-bold">Still here?</p>}
+      {watch === 'ends' && <p className="mt-1 font-bold">It should be done: look, and take it off.</p>}
+      {mayCharge && (
+        <div className="mt-2 flex flex-wrap gap-3">
+          <Button weight={watch === 'ask' || watch === 'unwatched' ? 'main' : 'plain'} onClick={() => void stay()}>
+            {mine ? 'Still here' : 'I watch it now'}
+          </Button>
+          <ButtonLink to={`/charging/jobs/${job.id}/end`} weight={watch === 'ends' || watch === 'stop-now' ? 'main' : 'plain'}>
+            {watch === 'stop-now' ? 'It is stopped' : 'End it'}
+          </ButtonLink>
+          <ButtonLink to="/incidents/new/hot-charging" weight="quiet">
+            It is warm
+          </ButtonLink>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Sounds once when something comes to ask for hands, where the browser lets a page do that. */
+function useCall(wanted: boolean): void {
+  const before = useRef(wanted);
+  useEffect(() => {
+    if (wanted && !before.current) {
+      try {
+        const context = new AudioContext();
+        const tone = context.createOscillator();
+        tone.connect(context.destination);
+        tone.start();
+        tone.stop(context.currentTime + 0.4);
+        tone.onended = () => void context.close();
+      } catch {
+        // A browser that lets no page sound shows the card all the same.
+      }
+      if ('Notification' in window && Notification.permission === 'granted')
+        new Notification('A charge asks for you', { body: 'Look at the bench.' });
+    }
+    before.current = wanted;
+  }, [wanted]);
+}
