@@ -1,5 +1,11 @@
 import { z } from 'zod';
-import { EQUIPMENT_KINDS, JOB_KINDS, SETTING_FIELDS, STORAGE_DIRECTIONS, SUPPLY_KINDS } from '../core/charging';
+import {
+  EQUIPMENT_KINDS,
+  JOB_KINDS,
+  SETTING_FIELDS,
+  STORAGE_DIRECTIONS,
+  SUPPLY_KINDS,
+} from '../core/charging';
 import { CHEMISTRIES } from '../core/chemistry';
 import { FELT } from '../core/reading';
 import { CHARGE_ENDINGS, CHARGE_MODES } from '../core/record';
@@ -105,7 +111,8 @@ const board = z
     kind: z.literal('board'),
     wiring: z.enum(['parallel', 'series'], 'Say how it is wired.'),
     ports: wholeFigure(2, 24, 'The number of ports', ''),
-    connector: optional(connector),
+    connector: optional(connector).describe('The plug its ports take; null where they take any.'),
+    lead: optional(connector).describe('The plug of its lead to the charger; null where it fits.'),
     slotCells: z.array(wholeFigure(1, 24, 'The cell', '')),
     toleranceMv: wholeFigure(1, 1_000, 'The tolerance', 'mV'),
   })
@@ -116,7 +123,12 @@ const board = z
     { path: ['slotCells'], message: 'Name each cell once: as many as there are ports.' },
   );
 
-const adapter = z.strictObject({ kind: z.literal('adapter'), from: connector, to: connector, data: z.boolean() });
+const adapter = z.strictObject({
+  kind: z.literal('adapter'),
+  from: connector,
+  to: connector,
+  data: z.boolean(),
+});
 
 const supply = z.strictObject({
   kind: z.literal('supply'),
@@ -143,9 +155,7 @@ export const flyingDayForm = z.strictObject({
   place: line(80, 'The place'),
   craft: optional(line(80, 'The craft')),
   wants: z
-    .array(
-      z.strictObject({ typeId: packTypeId, packs: wholeFigure(1, 500, 'The number of packs', '') }),
-    )
+    .array(z.strictObject({ typeId: packTypeId, packs: wholeFigure(1, 500, 'The number of packs', '') }))
     .min(1, 'Say which packs it wants.')
     .max(40, 'At most 40 types.')
     .refine((wants) => new Set(wants.map(({ typeId }) => typeId)).size === wants.length, {
@@ -198,7 +208,6 @@ export const planForm = z.strictObject({
   leftOutIds: z.array(packId).max(1_000, 'At most 1,000 packs.'),
 });
 
-
 /** A job that is not in the plan, put on a channel by hand. */
 export const jobForm = plannedJob.omit({ locked: true, reason: true, flightAt: true, peakW: true });
 
@@ -232,7 +241,11 @@ export const endJob = z.strictObject({
       z.strictObject({
         packId,
         id: recordId,
-        endCellsMv: z.array(wholeFigure(0, 5_500, 'A cell', 'mV')).min(1).max(24).nullable(),
+        endCellsMv: z
+          .array(wholeFigure(0, 5_500, 'A cell', 'mV'))
+          .min(1)
+          .max(24)
+          .nullable(),
       }),
     )
     .min(1, 'No pack came.')

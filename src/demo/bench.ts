@@ -12,7 +12,14 @@ const SEED = 51_907;
 
 const BENCH_CHARGER: Charger = {
   kind: 'charger',
-  channels: ['1', '2'].map((key) => ({ key, chargeA: 15, chargeW: 400, dischargeA: 3, dischargeW: 30, outOfOrder: false })),
+  channels: ['1', '2'].map((key) => ({
+    key,
+    chargeA: 15,
+    chargeW: 400,
+    dischargeA: 3,
+    dischargeW: 30,
+    outOfOrder: false,
+  })),
   cells: {
     lipo: { least: 1, most: 7 },
     lihv: { least: 1, most: 7 },
@@ -36,14 +43,29 @@ const BENCH_CHARGER: Charger = {
   connectOrder: ['lead into the charger', 'balance lead', 'pack onto the lead'],
   words: { chemistry: 'Cell kind', mode: 'Programme', cells: 'Cell count', topV: 'End volts', amps: 'Rate' },
   errors: [
-    { text: 'COUNT?', means: 'It sees another number of cells than it was set to.', next: 'Take the pack off, read its cells.' },
-    { text: 'NO BAL', means: 'The balance lead is not in.', next: 'Put it into its socket, the right way round.' },
+    {
+      text: 'COUNT?',
+      means: 'It sees another number of cells than it was set to.',
+      next: 'Take the pack off, read its cells.',
+    },
+    {
+      text: 'NO BAL',
+      means: 'The balance lead is not in.',
+      next: 'Put it into its socket, the right way round.',
+    },
   ],
 };
 
 const VAN_CHARGER: Charger = {
   ...BENCH_CHARGER,
-  channels: ['A', 'B'].map((key) => ({ key, chargeA: 10, chargeW: 150, dischargeA: null, dischargeW: null, outOfOrder: false })),
+  channels: ['A', 'B'].map((key) => ({
+    key,
+    chargeA: 10,
+    chargeW: 150,
+    dischargeA: null,
+    dischargeW: null,
+    outOfOrder: false,
+  })),
   cells: { lipo: { least: 2, most: 6 }, lihv: { least: 2, most: 6 }, liion: { least: 2, most: 6 } },
   modes: ['balance', 'storage'],
   shared: [],
@@ -59,7 +81,14 @@ const VAN_CHARGER: Charger = {
 
 const SIX_PORTS: Charger = {
   ...BENCH_CHARGER,
-  channels: ['1', '2', '3', '4', '5', '6'].map((key) => ({ key, chargeA: 1, chargeW: 5, dischargeA: null, dischargeW: null, outOfOrder: key === '4' })),
+  channels: ['1', '2', '3', '4', '5', '6'].map((key) => ({
+    key,
+    chargeA: 1,
+    chargeW: 5,
+    dischargeA: null,
+    dischargeW: null,
+    outOfOrder: key === '4',
+  })),
   cells: { lipo: { least: 1, most: 1 }, lihv: { least: 1, most: 1 } },
   modes: ['fast', 'storage'],
   shared: [{ supply: 'mains', watts: 24, amps: null, split: 'shares', aloneW: null }],
@@ -78,20 +107,52 @@ const THINGS: readonly { readonly key: string; readonly name: string; readonly f
   { key: 'bench', name: 'Bench charger', facts: BENCH_CHARGER },
   { key: 'van', name: 'Van charger', facts: VAN_CHARGER },
   { key: 'six', name: 'Six-port charger', facts: SIX_PORTS },
-  { key: 'lamps', name: 'Lamp bank', facts: { kind: 'load', amps: 8, watts: 180, connectors: ['yellow 60 A', 'blue 90 A', 'blue 120 A'] } },
+  {
+    key: 'lamps',
+    name: 'Lamp bank',
+    facts: { kind: 'load', amps: 8, watts: 180, connectors: ['yellow 60 A', 'blue 90 A', 'blue 120 A'] },
+  },
   {
     key: 'strip',
     name: 'Trainer strip',
-    facts: { kind: 'board', wiring: 'series', ports: 6, connector: 'yellow 60 A', slotCells: [6, 5, 4, 3, 2, 1], toleranceMv: 300 },
+    facts: {
+      kind: 'board',
+      wiring: 'series',
+      ports: 6,
+      connector: 'white 2-pin, small',
+      lead: 'yellow 60 A',
+      slotCells: [6, 5, 4, 3, 2, 1],
+      toleranceMv: 300,
+    },
   },
   {
     key: 'parallel',
     name: 'Parallel board',
-    facts: { kind: 'board', wiring: 'parallel', ports: 4, connector: 'yellow 60 A', slotCells: [], toleranceMv: 50 },
+    facts: {
+      kind: 'board',
+      wiring: 'parallel',
+      ports: 4,
+      connector: 'blade, keyed',
+      lead: 'yellow 60 A',
+      slotCells: [],
+      toleranceMv: 50,
+    },
   },
-  { key: 'blade', name: 'Blade lead', facts: { kind: 'adapter', from: 'yellow 60 A', to: 'blade, keyed', data: true } },
-  { key: 'heavy', name: 'Heavy lead', facts: { kind: 'adapter', from: 'blue 90 A', to: 'blue 120 A', data: false } },
-  { key: 'socket', name: 'Van socket', facts: { kind: 'supply', supply: 'dc', watts: 240, energyWh: 900, takesBackW: null } },
+  {
+    key: 'blade',
+    name: 'Blade lead',
+    facts: { kind: 'adapter', from: 'yellow 60 A', to: 'blade, keyed', data: true },
+  },
+  {
+    key: 'heavy',
+    name: 'Heavy lead',
+    facts: { kind: 'adapter', from: 'blue 90 A', to: 'blue 120 A', data: false },
+  },
+  {
+    key: 'socket',
+    name: 'Van socket',
+    facts: { kind: 'supply', supply: 'dc', watts: 240, energyWh: 900, takesBackW: null },
+  },
 ];
 
 /** The bench of the made-up cooperative, who stands at it tonight and tomorrow, and what flies the day after. */
@@ -104,7 +165,8 @@ export async function layOutBench(
   const random = seededRandom(SEED);
   const ids = new Map(THINGS.map(({ key }) => [key, seededId(random, now) as EquipmentId]));
   for (const { key, name, facts } of THINGS) {
-    const placed = facts.kind === 'charger' && key === 'van' ? { ...facts, supplyId: ids.get('socket')! } : facts;
+    const placed =
+      facts.kind === 'charger' && key === 'van' ? { ...facts, supplyId: ids.get('socket')! } : facts;
     em.create(Equipment, { id: ids.get(key)!, name, inUse: true, facts: placed, version: 1 });
   }
   await em.flush();
@@ -142,12 +204,10 @@ export async function layOutBench(
     ['bench', '1', { ...remembered, chemistry: 'lipo', cells: 6, topMv: 4200, amps: 15 }],
     ['bench', '2', remembered],
   ] as const)
-    await em.execute('insert into channel_setting (equipment_id, channel, setting, set_at) values (?, ?, ?, ?)', [
-      ids.get(key)!,
-      channel,
-      JSON.stringify(setting),
-      timestamp(now - 26 * HOUR_MS),
-    ]);
+    await em.execute(
+      'insert into channel_setting (equipment_id, channel, setting, set_at) values (?, ?, ?, ?)',
+      [ids.get(key)!, channel, JSON.stringify(setting), timestamp(now - 26 * HOUR_MS)],
+    );
 }
 
 /** People say a quarter of an hour, not a minute. */

@@ -24,6 +24,7 @@ import {
   recyclerBody,
   roundBody,
 } from './testing/testApp';
+import { addCharger, chargerForm, dayForm, endBody, gateBody, jobBody, spanForm } from './testing/bench';
 import type { TestApp } from './testing/testApp';
 
 const NAMES = Object.keys(OPERATIONS) as KnownOperation[];
@@ -237,6 +238,39 @@ const CALLS: Calls = {
     body: { packId: pack.id, records: [], outcome: 'skipped', reason: 'Not here.', at: NOW },
   }),
   'POST /rounds/:id/close': async () => ({ params: { id: (await post('/rounds', roundBody())).id } }),
+  'POST /equipment': () => ({ body: chargerForm() }),
+  'PUT /equipment/:id': async () => {
+    const { id, version } = await addCharger(custodian);
+    return { params: { id }, body: { ...chargerForm(), version } };
+  },
+  'POST /flying-days': () => ({ body: dayForm(typeId) }),
+  'PUT /flying-days/:id': async () => {
+    const { id, version } = await post('/flying-days', dayForm(typeId));
+    return { params: { id }, body: { ...dayForm(typeId, 2), version } };
+  },
+  'POST /attendance': () => ({ body: spanForm(test.people.pilot) }),
+  'PUT /attendance/:id': async () => {
+    const { id, version } = await post('/attendance', spanForm(test.people.deputy));
+    return { params: { id }, body: { ...spanForm(test.people.deputy, 0, 90), version } };
+  },
+  'DELETE /attendance/:id': async () => ({
+    params: { id: (await post('/attendance', spanForm(test.people.custodian))).id },
+  }),
+  'GET /charging': () => ({}),
+  'PUT /charging/plan': () => ({ body: { version: 0, jobs: [], leftOutIds: [] } }),
+  'POST /charging/jobs': async () => ({ body: jobBody((await addCharger(custodian)).id, [pack.id]) }),
+  'POST /charging/jobs/:id/start': async () => ({
+    params: { id: await placedJob() },
+    body: gateBody(test.people.pilot),
+  }),
+  'POST /charging/jobs/:id/watch': async () => {
+    const id = await runningJob();
+    return { params: { id }, body: { attendantId: test.people.deputy } };
+  },
+  'POST /charging/jobs/:id/end': async () => ({
+    params: { id: await runningJob() },
+    body: endBody([pack.id]),
+  }),
   'GET /incidents': () => ({ query: { pack: pack.id } }),
   'GET /incidents/:id': () => ({ params: { id: ids.incident! } }),
   'GET /incidents/:id/report.pdf': () => ({ params: { id: ids.incident! } }),
@@ -290,6 +324,22 @@ const CALLS: Calls = {
   'POST /keys': () => ({ body: keyBody() }),
   'DELETE /keys/:id': async () => ({ params: { id: (await post('/keys', keyBody())).id } }),
 };
+
+/** A job of a pack of its own, so that none waits for another's. */
+async function placedJob(): Promise<string> {
+  pack = await addPack(custodian, typeId, `API-${++tags + 10}`);
+  const write = { packId: pack.id, records: [readingBody([3850, 3850, 3850, 3840])] };
+  await custodian.post('/api/records').send(write).expect(201);
+  const job = jobBody((await addCharger(custodian)).id, [pack.id]);
+  await post('/charging/jobs', job);
+  return job.id;
+}
+
+async function runningJob(): Promise<string> {
+  const id = await placedJob();
+  await custodian.post(`/api/charging/jobs/${id}/start`).send(gateBody(test.people.pilot)).expect(200);
+  return id;
+}
 
 const keyBody = () => ({ id: newId(), name: 'A script', role: 'reader', endsAt: NOW + 30 * DAY_MS });
 

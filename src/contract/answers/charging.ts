@@ -9,7 +9,6 @@ import { personId } from './people';
 import { chemistry, packTypeId } from './register';
 import { count, idOf, list, moment, outline, storageState, version } from './schema';
 
-
 export const flyingDayAnswer = z
   .strictObject({
     id: idOf<FlyingDayId>(),

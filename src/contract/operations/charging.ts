@@ -1,6 +1,15 @@
 import { attendanceAnswer, chargingAnswer, flyingDayAnswer } from '../answers/charging';
 import { equipmentAnswer } from '../answers/equipment';
-import { attendanceForm, endJob, equipmentForm, flyingDayForm, jobForm, planForm, startJob, watchJob } from '../charging';
+import {
+  attendanceForm,
+  endJob,
+  equipmentForm,
+  flyingDayForm,
+  jobForm,
+  planForm,
+  startJob,
+  watchJob,
+} from '../charging';
 import { version } from '../register';
 import type { Operations } from './operation';
 

@@ -37,18 +37,25 @@ const USUAL_MILLIOHM_AH: Readonly<Record<Chemistry, number>> = {
 /** @param assessment of the same history at the same moment */
 export function benchFacts(
   history: PackHistory,
-  { findings, verdict, mayFly, capacityMah }: Pick<Assessment, 'findings' | 'verdict' | 'mayFly' | 'capacityMah'>,
+  {
+    findings,
+    verdict,
+    mayFly,
+    capacityMah,
+  }: Pick<Assessment, 'findings' | 'verdict' | 'mayFly' | 'capacityMah'>,
   rules: HouseRules,
 ): BenchFacts {
   const { pack, flights, charges, inspections, resistances } = history;
-  const found = (rule: (typeof findings)[number]['rule']) => findings.some((finding) => finding.rule === rule);
+  const found = (rule: (typeof findings)[number]['rule']) =>
+    findings.some((finding) => finding.rule === rule);
   const flownAt = flights.at(-1)?.at ?? null;
   const emptiedAt = charges.findLast(({ mode }) => mode === 'discharge')?.at ?? null;
   const lookedAt = inspections.at(-1)?.at ?? null;
   return {
     capacityMah,
     cellMilliohm:
-      meanResistance(resistances).at(-1)?.value ?? USUAL_MILLIOHM_AH[pack.chemistry] / (pack.capacityMah / 1000),
+      meanResistance(resistances).at(-1)?.value ??
+      USUAL_MILLIOHM_AH[pack.chemistry] / (pack.capacityMah / 1000),
     freeFrom: Math.max(
       flownAt === null ? 0 : flownAt + rules.heat.coolMinutes * MINUTE_MS,
       emptiedAt === null ? 0 : emptiedAt + rules.restMinutes * MINUTE_MS,

@@ -82,7 +82,10 @@ export interface Board {
   readonly kind: 'board';
   readonly wiring: 'parallel' | 'series';
   readonly ports: number;
+  /** The plug its ports take; null where they take any. */
   readonly connector: string | null;
+  /** The plug of its lead to the charger; null where it fits. */
+  readonly lead: string | null;
   /** Which cell of the charger's display each slot is, slot 1 first. Some boards are labelled backwards. */
   readonly slotCells: readonly number[];
   /** How far packs may lie apart in volts a cell, millivolts; the limit itself is allowed. */
@@ -112,7 +115,13 @@ export interface Supply {
 
 export type EquipmentFacts = Charger | ExternalLoad | Board | Adapter | Supply;
 export type EquipmentKind = EquipmentFacts['kind'];
-export const EQUIPMENT_KINDS = ['charger', 'load', 'board', 'adapter', 'supply'] as const satisfies readonly EquipmentKind[];
+export const EQUIPMENT_KINDS = [
+  'charger',
+  'load',
+  'board',
+  'adapter',
+  'supply',
+] as const satisfies readonly EquipmentKind[];
 
 /** A thing on the bench, by its name there. */
 export interface Equipment<Facts extends EquipmentFacts = EquipmentFacts> {
@@ -157,18 +166,23 @@ export function sharedLimit(charger: Pick<Charger, 'shared'>, supply: SupplyKind
   return charger.shared.find((one) => one.supply === supply) ?? null;
 }
 
-/** Why a charger's output does not take a pack's plug; null where it does, directly or by an adapter. */
+/** Whether two plugs are the same, however they were typed. */
+export function samePlug(one: string, other: string): boolean {
+  return one.trim().toLowerCase() === other.trim().toLowerCase();
+}
+
+/** How a charger's output takes a plug: directly, by an adapter, or not at all. A plug nobody noted is taken to fit. */
 export function adapterFor(
   outputs: readonly string[],
   connector: string | null,
   adapters: readonly Equipment<Adapter>[],
 ): 'direct' | Equipment<Adapter> | null {
   if (connector === null || outputs.length === 0) return 'direct';
-  const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
-  if (outputs.some((output) => same(output, connector))) return 'direct';
+  if (outputs.some((output) => samePlug(output, connector))) return 'direct';
   return (
     adapters.find(
-      ({ facts, inUse }) => inUse && same(facts.to, connector) && outputs.some((output) => same(facts.from, output)),
+      ({ facts, inUse }) =>
+        inUse && samePlug(facts.to, connector) && outputs.some((output) => samePlug(facts.from, output)),
     ) ?? null
   );
 }

@@ -1,7 +1,7 @@
 import { CHEMISTRY, isLithium } from '../chemistry';
 import type { Chemistry } from '../chemistry';
 import type { Instant, PersonId } from '../measure';
-import { adapterFor } from './equipment';
+import { adapterFor, samePlug } from './equipment';
 import type { Adapter, Board, Charger, Equipment, ExternalLoad, SettingField } from './equipment';
 import type { BenchPack } from './planner/demand';
 import type { Attended, JobKind } from './planner/input';
@@ -41,7 +41,14 @@ export interface AtTheStart {
   readonly attended: readonly Attended[];
 }
 
-export const GATE_QUESTIONS = ['looked', 'balanceLead', 'polarity', 'leadsFirst', 'surface', 'wayOut'] as const;
+export const GATE_QUESTIONS = [
+  'looked',
+  'balanceLead',
+  'polarity',
+  'leadsFirst',
+  'surface',
+  'wayOut',
+] as const;
 export type GateQuestion = (typeof GATE_QUESTIONS)[number];
 
 /** Why a job may not start. The first group stands whatever is answered; the rest can be put right at the bench. */
@@ -108,7 +115,12 @@ export function detectsCells({ output, setting }: Pick<AtTheStart, 'output' | 's
 
 /** Everything that speaks against starting the job now; empty when it may start. Hard refusals come first. */
 export function gateRefusals(start: AtTheStart, answers: GateAnswers): readonly GateRefusal[] {
-  const found = [...packRefusals(start), ...outputRefusals(start), ...settingRefusals(start, answers), ...askedRefusals(start, answers)];
+  const found = [
+    ...packRefusals(start),
+    ...outputRefusals(start),
+    ...settingRefusals(start, answers),
+    ...askedRefusals(start, answers),
+  ];
   return [...found.filter(isHard), ...found.filter((one) => !isHard(one))];
 }
 
@@ -118,13 +130,17 @@ function packRefusals({ packs, now, do: kind, output, setting, board }: AtTheSta
   const has = board?.facts.wiring === 'series' ? packs.length : packs[0]!.series;
   return [
     ...(setting.cells === has ? [] : [{ code: 'wrong-cells' as const, set: setting.cells, has }]),
-    ...(packs.every(({ chemistry }) => chemistry === setting.chemistry) ? [] : [{ code: 'mixed-chemistry' as const }]),
+    ...(packs.every(({ chemistry }) => chemistry === setting.chemistry)
+      ? []
+      : [{ code: 'mixed-chemistry' as const }]),
     ...packs.flatMap((pack): GateRefusal[] => {
       const { tag, bar, cellsMv, freeFrom, chemistry } = pack;
       const lowestMv = cellsMv ? Math.min(...cellsMv) : null;
       return [
         ...(bar === 'out-of-use' || bar === 'away' ? [{ code: bar, tag }] : []),
-        ...(isLithium(chemistry) && (lowestMv === null || bar === 'measure-first') ? [{ code: 'unknown-cells' as const, tag }] : []),
+        ...(isLithium(chemistry) && (lowestMv === null || bar === 'measure-first')
+          ? [{ code: 'unknown-cells' as const, tag }]
+          : []),
         ...(freeFrom > now ? [{ code: 'not-cooled' as const, tag, until: freeFrom }] : []),
         ...(puts && isLithium(chemistry) && floorMv !== null && lowestMv !== null && lowestMv < floorMv
           ? [{ code: 'below-floor' as const, tag, mv: lowestMv, floorMv }]
@@ -134,17 +150,31 @@ function packRefusals({ packs, now, do: kind, output, setting, board }: AtTheSta
   ];
 }
 
-function outputRefusals({ output, channel, setting, packs, board, adapters, do: kind }: AtTheStart): GateRefusal[] {
+function outputRefusals({
+  output,
+  channel,
+  setting,
+  packs,
+  board,
+  adapters,
+  do: kind,
+}: AtTheStart): GateRefusal[] {
   const { facts } = output;
-  const plug = board ? board.facts.connector : packs[0]!.connector;
+  const plug = board ? board.facts.lead : packs[0]!.connector;
   const refusals: GateRefusal[] = [];
-  if (plug !== null && adapterFor(facts.connectors, plug, adapters) === null) refusals.push({ code: 'plug', plug });
+  if (plug !== null && adapterFor(facts.connectors, plug, adapters) === null)
+    refusals.push({ code: 'plug', plug });
+  const port = board?.facts.connector ?? null;
+  for (const { connector } of board ? packs : [])
+    if (port !== null && connector !== null && !samePlug(port, connector))
+      refusals.push({ code: 'plug', plug: connector });
   if (facts.kind === 'load') return refusals;
   const used = facts.channels.find(({ key }) => key === channel);
   if (!used || used.outOfOrder) refusals.push({ code: 'channel-out-of-order' });
   const cells = facts.cells[setting.chemistry];
   if (!cells) refusals.push({ code: 'chemistry', chemistry: setting.chemistry });
-  else if (setting.cells < cells.least || setting.cells > cells.most) refusals.push({ code: 'cells', cells: setting.cells, ...cells });
+  else if (setting.cells < cells.least || setting.cells > cells.most)
+    refusals.push({ code: 'cells', cells: setting.cells, ...cells });
   if (!facts.modes.includes(setting.mode)) refusals.push({ code: 'mode', mode: setting.mode });
   const puts = kind === 'charge' || kind === 'raise';
   const most = (puts ? used?.chargeA : used?.dischargeA) ?? 0;
@@ -160,7 +190,8 @@ function settingRefusals(start: AtTheStart, answers: GateAnswers): GateRefusal[]
   if (puts && fullMv !== null && setting.topMv !== null && setting.topMv > fullMv)
     refusals.push({ code: 'top-above-full', topMv: setting.topMv, fullMv });
   const several = setting.cells > 1 && isLithium(setting.chemistry);
-  if (kind === 'charge' && setting.mode === 'fast' && several && !answers.balanceLead) refusals.push({ code: 'unwatched-cells' });
+  if (kind === 'charge' && setting.mode === 'fast' && several && !answers.balanceLead)
+    refusals.push({ code: 'unwatched-cells' });
   if (output.facts.kind === 'load') return refusals;
   for (const change of settingChanges(last, setting))
     if (!answers.confirmed.includes(change.field)) refusals.push({ code: 'unconfirmed', change });
@@ -181,7 +212,9 @@ function settingRefusals(start: AtTheStart, answers: GateAnswers): GateRefusal[]
 
 function askedRefusals(start: AtTheStart, answers: GateAnswers): GateRefusal[] {
   return [
-    ...gateQuestions(start).flatMap((question) => (answers[question] ? [] : [{ code: 'unanswered' as const, question }])),
+    ...gateQuestions(start).flatMap((question) =>
+      answers[question] ? [] : [{ code: 'unanswered' as const, question }],
+    ),
     ...(answers.attendantId === null ? [{ code: 'nobody-attends' as const }] : []),
   ];
 }

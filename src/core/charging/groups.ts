@@ -93,9 +93,14 @@ export function equalisingAmps({
  * @example slotReadings([4, 3, 2, 1], [4100, 4110, 4120, 4130]) // => [4130, 4120, 4110, 4100]
  * @example slotReadings([1, 1], [4100, 4110]) // => null
  */
-export function slotReadings(slotCells: readonly number[], shownMv: readonly number[]): readonly number[] | null {
+export function slotReadings(
+  slotCells: readonly number[],
+  shownMv: readonly number[],
+): readonly number[] | null {
   const named = new Set(slotCells);
   const complete =
-    named.size === shownMv.length && slotCells.length === shownMv.length && slotCells.every((cell) => shownMv[cell - 1] !== undefined);
+    named.size === shownMv.length &&
+    slotCells.length === shownMv.length &&
+    slotCells.every((cell) => shownMv[cell - 1] !== undefined);
   return complete ? slotCells.map((cell) => shownMv[cell - 1]!) : null;
 }

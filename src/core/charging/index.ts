@@ -22,7 +22,15 @@ export type {
   Supply,
   SupplyKind,
 } from './equipment';
-export { adapterFor, channelLimits, CHARGER_EFFICIENCY, EQUIPMENT_KINDS, SETTING_FIELDS, STORAGE_DIRECTIONS, SUPPLY_KINDS } from './equipment';
+export {
+  adapterFor,
+  channelLimits,
+  CHARGER_EFFICIENCY,
+  EQUIPMENT_KINDS,
+  SETTING_FIELDS,
+  STORAGE_DIRECTIONS,
+  SUPPLY_KINDS,
+} from './equipment';
 export type { AtTheStart, GateAnswers, GateQuestion, GateRefusal } from './gate';
 export { attendedUntil, detectsCells, GATE_QUESTIONS, gateQuestions, gateRefusals, isHard } from './gate';
 export { equalisingAmps, groupsFor, slotReadings } from './groups';

@@ -47,8 +47,12 @@ function packsOf({ packs }: Given, job: CheckedJob): PlanPack[] {
 function whoFaults(given: Given, job: CheckedJob): string[] {
   const packs = packsOf(given, job);
   return [
-    ...(packs.length === job.packs.length && packs.length > 0 ? [] : [`${name(job)}: a pack nobody asked for`]),
-    ...packs.filter(({ bar }) => bar !== null).map(({ tag, bar }) => `${name(job)}: ${tag} is barred (${bar})`),
+    ...(packs.length === job.packs.length && packs.length > 0
+      ? []
+      : [`${name(job)}: a pack nobody asked for`]),
+    ...packs
+      .filter(({ bar }) => bar !== null)
+      .map(({ tag, bar }) => `${name(job)}: ${tag} is barred (${bar})`),
     ...packs
       .filter(({ chemistry, cellsMv }) => isLithium(chemistry) && cellsMv === null)
       .map(({ tag }) => `${name(job)}: nobody knows what ${tag} holds`),
@@ -65,7 +69,8 @@ function whenFaults(given: Given, job: CheckedJob): string[] {
   if (job.start < given.from) faults.push(`${name(job)}: begins before now`);
   if (!(job.end > job.start)) faults.push(`${name(job)}: ends before it begins`);
   for (let at = job.start; at < job.end; at += MINUTE_MS) {
-    if (isAttended(given.attended, at) && isAttended(given.attended, Math.min(job.end, at + MINUTE_MS) - 1)) continue;
+    if (isAttended(given.attended, at) && isAttended(given.attended, Math.min(job.end, at + MINUTE_MS) - 1))
+      continue;
     faults.push(`${name(job)}: nobody attends at minute ${(at - job.start) / MINUTE_MS}`);
     break;
   }
@@ -100,15 +105,17 @@ function benchFaults(given: Given, job: CheckedJob): string[] {
   const packs = packsOf(given, job);
   const board = boardOf(given, job);
   const faults: string[] = [];
-  const plug = board ? board.connector : (packs[0]?.connector ?? null);
-  const adapter = given.equipment.find(({ id, inUse }) => id === job.adapterId && inUse)?.facts as Adapter | undefined;
+  const plug = board ? board.lead : (packs[0]?.connector ?? null);
+  const adapter = given.equipment.find(({ id, inUse }) => id === job.adapterId && inUse)?.facts as
+    Adapter | undefined;
   const sockets = output.facts.connectors.map(plain);
   if (plug !== null && sockets.length > 0 && !sockets.includes(plain(plug))) {
     const leads = adapter && sockets.includes(plain(adapter.from)) && plain(adapter.to) === plain(plug);
     if (!leads) faults.push(`${name(job)}: its plug does not fit`);
   }
   const takesOut = job.do === 'lower' || job.do === 'discharge';
-  if (output.facts.kind === 'load') return takesOut ? faults : [...faults, `${name(job)}: a load cannot charge`];
+  if (output.facts.kind === 'load')
+    return takesOut ? faults : [...faults, `${name(job)}: a load cannot charge`];
   const { facts } = output;
   const channel = facts.channels.find(({ key }) => key === job.channel);
   if (!channel || channel.outOfOrder) faults.push(`${name(job)}: its channel does not work`);
@@ -116,14 +123,17 @@ function benchFaults(given: Given, job: CheckedJob): string[] {
   const range = facts.cells[setting.chemistry];
   if (!range || setting.cells < range.least || setting.cells > range.most)
     faults.push(`${name(job)}: the charger cannot be set to ${setting.cells} cells of ${setting.chemistry}`);
-  if (packs.some(({ chemistry }) => chemistry !== setting.chemistry)) faults.push(`${name(job)}: set to another chemistry`);
+  if (packs.some(({ chemistry }) => chemistry !== setting.chemistry))
+    faults.push(`${name(job)}: set to another chemistry`);
   const cells = board?.wiring === 'series' ? packs.length : packs[0]?.series;
   if (setting.cells !== cells) faults.push(`${name(job)}: set to ${setting.cells} cells, has ${cells}`);
   const { fullMv } = CHEMISTRY[setting.chemistry];
   if (!takesOut && fullMv !== null && (setting.topMv === null || setting.topMv > fullMv))
     faults.push(`${name(job)}: its top is above full`);
-  if (!facts.modes.includes(setting.mode)) faults.push(`${name(job)}: the charger has no ${setting.mode} mode`);
-  if (takesOut && channel && (channel.dischargeA ?? 0) <= 0) faults.push(`${name(job)}: the channel cannot discharge`);
+  if (!facts.modes.includes(setting.mode))
+    faults.push(`${name(job)}: the charger has no ${setting.mode} mode`);
+  if (takesOut && channel && (channel.dischargeA ?? 0) <= 0)
+    faults.push(`${name(job)}: the channel cannot discharge`);
   if (setting.mode === 'storage') {
     const ways = facts.storage === 'both' ? ['raise', 'lower'] : [facts.storage];
     if (!ways.includes(job.do)) faults.push(`${name(job)}: its storage mode does not go that way`);
@@ -152,13 +162,17 @@ function currentFaults(given: Given, job: CheckedJob): string[] {
   const { homeC, afterRestC } = given.rules.charge;
   const rates = packs.map((pack) => {
     const ah = Math.min(pack.labelAh, pack.capacityAh);
-    return takesOut ? pack.capacityAh : ah * Math.min(pack.gently ? Math.min(homeC, afterRestC) : homeC, pack.chargeC ?? 1);
+    return takesOut
+      ? pack.capacityAh
+      : ah * Math.min(pack.gently ? Math.min(homeC, afterRestC) : homeC, pack.chargeC ?? 1);
   });
-  const most = boardOf(given, job)?.wiring === 'parallel' ? rates.reduce((a, b) => a + b, 0) : Math.min(...rates);
+  const most =
+    boardOf(given, job)?.wiring === 'parallel' ? rates.reduce((a, b) => a + b, 0) : Math.min(...rates);
   if (amps > most + 1e-6) faults.push(`${name(job)}: ${amps} A is more than ${most.toFixed(2)} A`);
   if (output.facts.kind === 'charger') {
     const { stepA, leastA, channels } = output.facts;
-    if (Math.abs(amps / stepA - Math.round(amps / stepA)) > 1e-6) faults.push(`${name(job)}: ${amps} A is not on the step`);
+    if (Math.abs(amps / stepA - Math.round(amps / stepA)) > 1e-6)
+      faults.push(`${name(job)}: ${amps} A is not on the step`);
     if (amps < leastA) faults.push(`${name(job)}: ${amps} A is below the charger's least`);
     const channel = channels.find(({ key }) => key === job.channel);
     const gives = takesOut ? (channel?.dischargeA ?? 0) : (channel?.chargeA ?? 0);
@@ -177,11 +191,16 @@ function boardFaults(given: Given, job: CheckedJob): string[] {
   const [first] = packs;
   if (packs.some((pack) => pack.chemistry !== first!.chemistry || pack.series !== first!.series))
     faults.push(`${name(job)}: unlike packs on one board`);
+  const port = board.connector;
+  if (packs.some(({ connector }) => port !== null && connector !== null && plain(connector) !== plain(port)))
+    faults.push(`${name(job)}: a plug does not fit the board`);
   if (packs.length > board.ports) faults.push(`${name(job)}: more packs than ports`);
   if (board.wiring === 'series' && packs.length !== board.ports) faults.push(`${name(job)}: a port is empty`);
-  if (board.wiring === 'series' && packs.some(({ series }) => series !== 1)) faults.push(`${name(job)}: not single cells`);
+  if (board.wiring === 'series' && packs.some(({ series }) => series !== 1))
+    faults.push(`${name(job)}: not single cells`);
   const volts = packs.map(({ cellsMv }) => Math.round(cellsMv!.reduce((a, b) => a + b, 0) / cellsMv!.length));
-  if (Math.max(...volts) - Math.min(...volts) > board.toleranceMv) faults.push(`${name(job)}: too far apart for the board`);
+  if (Math.max(...volts) - Math.min(...volts) > board.toleranceMv)
+    faults.push(`${name(job)}: too far apart for the board`);
   return faults;
 }
 
@@ -190,10 +209,14 @@ function twiceFaults(jobs: readonly CheckedJob[]): string[] {
   const by = new Map<string, CheckedJob[]>();
   for (const job of jobs) for (const { id } of job.packs) by.set(id, [...(by.get(id) ?? []), job]);
   return [...by.values()].flatMap((own) => {
-    if (own.length < 2) return own[0]!.do === 'discharge' ? [`${name(own[0]!)}: emptied and not charged again`] : [];
+    if (own.length < 2)
+      return own[0]!.do === 'discharge' ? [`${name(own[0]!)}: emptied and not charged again`] : [];
     const [first, second] = [...own].sort((a, b) => a.start - b.start);
-    if (own.length > 2 || first!.do !== 'discharge' || second!.do !== 'charge') return [`${name(first!)}: planned twice`];
-    return second!.start < first!.end + 30 * MINUTE_MS ? [`${name(second!)}: no rest after its discharge`] : [];
+    if (own.length > 2 || first!.do !== 'discharge' || second!.do !== 'charge')
+      return [`${name(first!)}: planned twice`];
+    return second!.start < first!.end + 30 * MINUTE_MS
+      ? [`${name(second!)}: no rest after its discharge`]
+      : [];
   });
 }
 
@@ -230,11 +253,19 @@ function powerFaults(given: Given, jobs: readonly CheckedJob[]): string[] {
     return [{ job, charger, ...drawn(given, job, charger) }];
   });
   const faults: string[] = [];
-  const check = (what: string, those: readonly Drawing[], unit: 'watts' | 'amps', cap: number, factor: number) => {
+  const check = (
+    what: string,
+    those: readonly Drawing[],
+    unit: 'watts' | 'amps',
+    cap: number,
+    factor: number,
+  ) => {
     const perMinute = new Map<number, number>();
     for (const { job, [unit]: values } of those) {
       const first = Math.round((job.start - given.from) / MINUTE_MS);
-      values.forEach((value, i) => perMinute.set(first + i, (perMinute.get(first + i) ?? 0) + value * factor));
+      values.forEach((value, i) =>
+        perMinute.set(first + i, (perMinute.get(first + i) ?? 0) + value * factor),
+      );
     }
     const most = Math.max(0, ...perMinute.values());
     // Its own physics are not the planner's; two parts in a hundred are the difference between the two.
@@ -256,7 +287,8 @@ function powerFaults(given: Given, jobs: readonly CheckedJob[]): string[] {
     const those = drawing.filter(({ charger }) => charger.facts.supplyId === id);
     if (facts.watts !== null) check(called, those, 'watts', facts.watts, 1 / 0.88);
     const wh = those.reduce((sum, { watts }) => sum + watts.reduce((a, b) => a + b, 0) / 60 / 0.88, 0);
-    if (facts.energyWh !== null && wh > facts.energyWh * 1.02 + 0.5) faults.push(`${called}: ${wh.toFixed(0)} Wh of ${facts.energyWh}`);
+    if (facts.energyWh !== null && wh > facts.energyWh * 1.02 + 0.5)
+      faults.push(`${called}: ${wh.toFixed(0)} Wh of ${facts.energyWh}`);
   }
   return faults;
 }
@@ -282,7 +314,10 @@ function drawn(given: Given, job: CheckedJob, charger: Equipment<Charger>): Pick
   if (!isLithium(chemistry) || job.do === 'raise') {
     const volts = (cells * (topMv ?? 1_500)) / 1000;
     const amps = Math.min(set, mostW / volts);
-    return { watts: Array.from({ length: minutes }, () => amps * volts), amps: Array.from({ length: minutes }, () => amps) };
+    return {
+      watts: Array.from({ length: minutes }, () => amps * volts),
+      amps: Array.from({ length: minutes }, () => amps),
+    };
   }
   const { percent: from, capacityAh, ohm } = asOneCell(given, job);
   const watts: number[] = [];
@@ -293,7 +328,11 @@ function drawn(given: Given, job: CheckedJob, charger: Equipment<Charger>): Pick
     for (let half = 0; half < 2; half++) {
       const ocv = percent >= 100 ? restMv(chemistry, 100) : restMv(chemistry, percent);
       const toTop = Math.max(0, (topMv! - ocv) / 1000 / ohm);
-      const current = Math.min(set, toTop, mostW / ((cells * ocv) / 1000 + Math.min(set, toTop) * ohm * cells));
+      const current = Math.min(
+        set,
+        toTop,
+        mostW / ((cells * ocv) / 1000 + Math.min(set, toTop) * ohm * cells),
+      );
       percent += ((current / 120) * 100) / capacityAh;
       w += (current * ((cells * ocv) / 1000 + current * ohm * cells)) / 2;
       a += current / 2;
@@ -315,7 +354,11 @@ function asOneCell(given: Given, job: CheckedJob): { percent: number; capacityAh
   if (board?.wiring === 'parallel') {
     const capacityAh = packs.reduce((sum, pack) => sum + pack.capacityAh, 0);
     const percent = packs.reduce((sum, pack) => sum + full(pack) * pack.capacityAh, 0) / capacityAh;
-    return { percent, capacityAh, ohm: 1 / packs.reduce((sum, { cellMilliohm }) => sum + 1000 / cellMilliohm, 0) };
+    return {
+      percent,
+      capacityAh,
+      ohm: 1 / packs.reduce((sum, { cellMilliohm }) => sum + 1000 / cellMilliohm, 0),
+    };
   }
   // On a series board the cell with the least room decides when the taper begins.
   const decides = packs.reduce((a, b) => (room(b) < room(a) ? b : a));
@@ -336,16 +379,25 @@ function lengthFaults(given: Given, job: CheckedJob): string[] {
   if (!first || !isLithium(first.chemistry) || !first.cellsMv) return [];
   const least = leastMinutes(given.rules, packs, job);
   const planned = (job.end - job.start) / MINUTE_MS;
-  return planned < least * 0.97 - 2 ? [`${name(job)}: ${planned} minutes, but it takes ${least.toFixed(0)}`] : [];
+  return planned < least * 0.97 - 2
+    ? [`${name(job)}: ${planned} minutes, but it takes ${least.toFixed(0)}`]
+    : [];
 }
 
 /** Charge moved ÷ the current that was set: no job is quicker than that. */
-function leastMinutes(rules: HouseRules, packs: readonly PlanPack[], { do: kind, setting, boardId }: CheckedJob): number {
+function leastMinutes(
+  rules: HouseRules,
+  packs: readonly PlanPack[],
+  { do: kind, setting, boardId }: CheckedJob,
+): number {
   const { chemistry } = packs[0]!;
   if (!isLithium(chemistry)) return 0;
   const percents = packs.map(({ cellsMv }) => cellsMv!.map((mv) => socPercent(chemistry, mv)));
   const target = socPercent(chemistry, rules.storage[chemistry].targetMv);
-  const band = { low: socPercent(chemistry, rules.storage[chemistry].bandLowMv), high: socPercent(chemistry, rules.storage[chemistry].bandHighMv) };
+  const band = {
+    low: socPercent(chemistry, rules.storage[chemistry].bandLowMv),
+    high: socPercent(chemistry, rules.storage[chemistry].bandHighMv),
+  };
   const moved = packs.map(({ capacityAh }, i) => {
     const [low, high] = [Math.min(...percents[i]!), Math.max(...percents[i]!)];
     // A storage job may stop where another cell would leave the band.

@@ -25,7 +25,10 @@ export interface SettingChange {
  * What must be changed on a channel that remembers its last setting, field by field in the order of the card. A channel of which
  * nothing is known differs in everything.
  */
-export function settingChanges(last: ChargerSetting | null, wanted: ChargerSetting): readonly SettingChange[] {
+export function settingChanges(
+  last: ChargerSetting | null,
+  wanted: ChargerSetting,
+): readonly SettingChange[] {
   const all: SettingChange[] = [
     {
       field: 'chemistry',
@@ -55,7 +58,7 @@ export function settingChanges(last: ChargerSetting | null, wanted: ChargerSetti
       field: 'amps',
       from: last?.amps ?? null,
       to: wanted.amps,
-      dangerous: last !== null && last.amps > wanted.amps,
+      dangerous: false,
     },
   ];
   return all.filter(({ from, to }) => from !== to);

@@ -22,7 +22,11 @@ export interface RunningFacts {
  */
 export type Watch = 'stop-now' | 'unwatched' | 'ends' | 'ask' | 'well';
 
-export function watchOf({ start, end, seenAt }: RunningFacts, now: Instant, { charge }: Pick<HouseRules, 'charge'>): Watch {
+export function watchOf(
+  { start, end, seenAt }: RunningFacts,
+  now: Instant,
+  { charge }: Pick<HouseRules, 'charge'>,
+): Watch {
   const longest = ((end - start) * charge.tooLongPercent) / 100;
   if (now > end + GRACE_MINUTES * MINUTE_MS && now - start > longest) return 'stop-now';
   const quiet = now - (seenAt ?? start);

@@ -2,7 +2,16 @@ import type { Chemistry } from '../chemistry';
 import type { AnsweredItem, Occasion, Swelling } from '../inspection';
 import type { Cause, IncidentKind } from '../incident';
 import type { DisposalPayload } from '../lifecycle';
-import type { EquipmentId, IncidentId, Instant, JobId, PackId, PersonId, PlaceId, RecordId } from '../measure';
+import type {
+  EquipmentId,
+  IncidentId,
+  Instant,
+  JobId,
+  PackId,
+  PersonId,
+  PlaceId,
+  RecordId,
+} from '../measure';
 import type { Felt, ReadingCondition } from '../reading';
 
 /** The volts of one reading: cell by cell, or the pack's total where the pack has no cell taps. Millivolts. */

@@ -55,7 +55,12 @@ export function anEvening(family: Family, seed: number, size?: { packs: number }
   const flightAt = ORIGIN + (attended.at(-1)!.to - ORIGIN) + between(random, 1, 8) * 30 * MINUTE_MS;
   const morning = ORIGIN + 16 * HOUR_MS + between(random, 0, 4) * 30 * MINUTE_MS;
   const fleet = Array.from({ length: packs }, (_, i) =>
-    aPlanPack(i, family, random, family === 'fly, short morning span' ? morning : Math.max(flightAt, ORIGIN + 14 * HOUR_MS)),
+    aPlanPack(
+      i,
+      family,
+      random,
+      family === 'fly, short morning span' ? morning : Math.max(flightAt, ORIGIN + 14 * HOUR_MS),
+    ),
   );
   return {
     from: ORIGIN,
@@ -74,10 +79,13 @@ function aPlanPack(i: number, family: Family, random: Random, flightAt: number):
   const need = needFor(family, random, flightAt);
   const { chemistry, series, ah } = kind;
   const capacityAh = ah * (0.82 + random() * 0.18);
-  const percent = need.do === 'store' ? (random() < 0.65 ? 80 + random() * 20 : 5 + random() * 8) : 10 + random() * 50;
+  const percent =
+    need.do === 'store' ? (random() < 0.65 ? 80 + random() * 20 : 5 + random() * 8) : 10 + random() * 50;
   const level = need.do === 'fill' && family === 'boards' ? 38 + random() * 6 : percent;
   const apart = random() < 0.8 ? 6 : 14;
-  const cellsMv = Array.from({ length: series }, () => Math.round(restMv(chemistry, level) + (random() - 0.5) * apart));
+  const cellsMv = Array.from({ length: series }, () =>
+    Math.round(restMv(chemistry, level) + (random() - 0.5) * apart),
+  );
   return {
     id: `pack-${i}` as PackId,
     tag: `P-${String(i + 1).padStart(2, '0')}`,
@@ -157,7 +165,11 @@ const EVERYTHING: Charger['cells'] = {
 export function aCharger(
   key: string,
   channels: number,
-  more: Partial<Charger> & { readonly chargeA?: number; readonly chargeW?: number; readonly dischargeW?: number | null } = {},
+  more: Partial<Charger> & {
+    readonly chargeA?: number;
+    readonly chargeW?: number;
+    readonly dischargeW?: number | null;
+  } = {},
 ): Equipment<Charger> {
   const { chargeA = 15, chargeW = 300, dischargeW = 20, ...facts } = more;
   return {
@@ -216,7 +228,8 @@ const SPECIAL_BENCHES: Readonly<Partial<Record<Family, () => Equipment[]>>> = {
       kind: 'board',
       wiring: 'series',
       ports: 6,
-      connector: 'yellow',
+      connector: 'tiny',
+      lead: 'yellow',
       slotCells: [1, 2, 3, 4, 5, 6],
       toleranceMv: 300,
     }),
@@ -225,6 +238,7 @@ const SPECIAL_BENCHES: Readonly<Partial<Record<Family, () => Equipment[]>>> = {
       wiring: 'parallel',
       ports: 4,
       connector: 'yellow',
+      lead: 'yellow',
       slotCells: [],
       toleranceMv: 50,
     }),
@@ -248,6 +262,8 @@ function benchFor(family: Family, random: Random): Equipment[] {
         ...(random() < 0.6 ? { shared: pool(between(random, 4, 8) * 60) } : {}),
       }),
     ),
-    ...(stores ? [other('load', { kind: 'load', amps: 10, watts: 180, connectors: ['yellow', 'blue'] })] : []),
+    ...(stores
+      ? [other('load', { kind: 'load', amps: 10, watts: 180, connectors: ['yellow', 'blue'] })]
+      : []),
   ];
 }

@@ -1,4 +1,13 @@
-import type { GateQuestion, GateRefusal, JobKind, LeftOut, Lift, Reason, SettingChange, SettingField } from '../charging';
+import type {
+  GateQuestion,
+  GateRefusal,
+  JobKind,
+  LeftOut,
+  Lift,
+  Reason,
+  SettingChange,
+  SettingField,
+} from '../charging';
 import { CHEMISTRY } from '../chemistry';
 import type { Instant } from '../measure';
 import { amps, volts } from './figures';
@@ -117,7 +126,10 @@ function unconfirmed({ field, from, to, dangerous }: SettingChange): string {
 }
 
 /** Why a job stands where it stands. `where` names the next best place; null where there is none. */
-export function reasonSentence(reason: Reason, where: (equipmentId: string, channel: string | null) => string): string {
+export function reasonSentence(
+  reason: Reason,
+  where: (equipmentId: string, channel: string | null) => string,
+): string {
   switch (reason.because) {
     case 'best-place':
       return 'The best place found.';
@@ -154,7 +166,7 @@ function elsewhere(
   worse: string,
   where: (equipmentId: string, channel: string | null) => string,
 ): string {
-  if (!place) return ' Nothing else on the bench can do it.';
+  if (!place) return ' Nothing else on the bench can do it in these hours.';
   const name = where(place.equipmentId, place.channel);
   return place.minutesWorse > 0
     ? ` On ${name} it would be ${place.minutesWorse} min ${worse}.`

@@ -15,7 +15,9 @@ const COLUMNS = `id, version, person_id as "personId", ${asInstant('from_at')} a
 
 /** Spans that are not over yet. */
 export function attendanceToCome(em: Entities, now: Instant): Promise<AttendanceAnswer[]> {
-  return em.execute(`select ${COLUMNS} from attendance where to_at > ? order by from_at, id`, [timestamp(now)]);
+  return em.execute(`select ${COLUMNS} from attendance where to_at > ? order by from_at, id`, [
+    timestamp(now),
+  ]);
 }
 
 export async function addAttendance(
@@ -59,7 +61,10 @@ export async function takeAttendanceBack(em: Entities, id: AttendanceId, actor: 
 }
 
 async function personOfSpan(em: Entities, id: AttendanceId): Promise<PersonId> {
-  const [known]: { person: PersonId }[] = await em.execute('select person_id as person from attendance where id = ?', [id]);
+  const [known]: { person: PersonId }[] = await em.execute(
+    'select person_id as person from attendance where id = ?',
+    [id],
+  );
   if (!known) throw new Refused('not-found');
   return known.person;
 }
@@ -79,12 +84,17 @@ async function refuseUnfit(
 ): Promise<void> {
   refuseForOthers(personId, actor);
   if (to <= now) throw refusedField('to', 'This time is over.');
-  const [known]: { active: boolean }[] = await em.execute('select active from person where id = ?', [personId]);
+  const [known]: { active: boolean }[] = await em.execute('select active from person where id = ?', [
+    personId,
+  ]);
   if (!known?.active) throw refusedField('personId', 'There is nobody of this name here any more.');
   const overlapping: { id: AttendanceId }[] = await em.execute(
     'select id from attendance where person_id = ? and from_at < ? and to_at > ?',
     [personId, timestamp(to), timestamp(from)],
   );
   if (overlapping.some(({ id }) => id !== besides))
-    throw refusedField('from', 'This person is there already for a part of that time. Change that span, or begin after it.');
+    throw refusedField(
+      'from',
+      'This person is there already for a part of that time. Change that span, or begin after it.',
+    );
 }

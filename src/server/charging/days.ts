@@ -14,7 +14,9 @@ const COLUMNS = `id, version, ${asInstant('at')} as at, place, craft, wants, can
 
 /** Flying days from today on: one that began a while ago still tells what its packs are out for. */
 export function daysToCome(em: Entities, now: Instant): Promise<FlyingDayAnswer[]> {
-  return em.execute(`select ${COLUMNS} from flying_day where at >= ? order by at, id`, [timestamp(now - DAY_MS / 2)]);
+  return em.execute(`select ${COLUMNS} from flying_day where at >= ? order by at, id`, [
+    timestamp(now - DAY_MS / 2),
+  ]);
 }
 
 export async function addDay(em: Entities, form: DayForm, now: Instant): Promise<FlyingDayAnswer> {
@@ -54,7 +56,9 @@ export async function changeDay(
 async function refuseUnfit(em: Entities, { at, wants }: DayForm, now: Instant): Promise<void> {
   if (at < now) throw refusedField('at', 'This time is over. A flying day lies ahead.');
   const ids = wants.map(({ typeId }) => typeId);
-  const known: { id: string }[] = await em.execute('select id from pack_type where id = any(?::uuid[])', [`{${ids.join(',')}}`]);
+  const known: { id: string }[] = await em.execute('select id from pack_type where id = any(?::uuid[])', [
+    `{${ids.join(',')}}`,
+  ]);
   const unknown = ids.findIndex((id) => !known.some((one) => one.id === id));
   if (unknown >= 0) throw refusedField(`wants.${unknown}.typeId`, 'There is no such pack type.');
 }

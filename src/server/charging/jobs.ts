@@ -1,7 +1,22 @@
 import type { z } from 'zod';
-import type { ChargingAnswer, JobAnswer, endJob as endForm, jobForm, startJob as startForm, watchJob as watchForm } from '../../contract';
+import type {
+  ChargingAnswer,
+  JobAnswer,
+  endJob as endForm,
+  jobForm,
+  startJob as startForm,
+  watchJob as watchForm,
+} from '../../contract';
 import { gateRefusals } from '../../core/charging';
-import type { Adapter, AtTheStart, Board, Charger, ChargerSetting, Equipment, ExternalLoad } from '../../core/charging';
+import type {
+  Adapter,
+  AtTheStart,
+  Board,
+  Charger,
+  ChargerSetting,
+  Equipment,
+  ExternalLoad,
+} from '../../core/charging';
 import type { Instant, JobId, PackId } from '../../core/measure';
 import { MINUTE_MS } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
@@ -16,13 +31,18 @@ import { attendanceToCome } from './attendance';
 import { benchEquipment, benchPacks, charging, insertJob, lockedJob } from './service';
 
 /** Puts a job on the board that no plan has: somebody charges one pack. It starts through the same gate. */
-export async function placeJob(em: Entities, form: z.output<typeof jobForm>, now: Instant): Promise<ChargingAnswer> {
+export async function placeJob(
+  em: Entities,
+  form: z.output<typeof jobForm>,
+  now: Instant,
+): Promise<ChargingAnswer> {
   await em.transactional(async (tx) => {
     const output = (await benchEquipment(tx)).find(({ id }) => id === form.equipmentId);
     if (output?.facts.kind !== 'charger' && output?.facts.kind !== 'load')
       throw refusedField('equipmentId', 'There is no such charger on this bench.');
     const packs = await benchPacks(tx, now, form.packIds);
-    if (packs.length !== form.packIds.length) throw refusedField('packIds', 'There is no such pack in service.');
+    if (packs.length !== form.packIds.length)
+      throw refusedField('packIds', 'There is no such pack in service.');
     const { chemistry, cells, topMv, amps } = form.setting;
     const puts = form.do === 'charge' || form.do === 'raise';
     const peakW = puts ? (amps * cells * (topMv ?? (chemistry === 'nimh' ? 1_500 : 0))) / 1000 : 0;
@@ -35,7 +55,8 @@ export async function placeJob(em: Entities, form: z.output<typeof jobForm>, now
 /** What the gate knows of a job by itself. */
 async function atTheStart(em: Entities, job: JobAnswer, now: Instant): Promise<AtTheStart> {
   const equipment = await benchEquipment(em);
-  const output = equipment.find(({ id }) => id === job.equipmentId) as Equipment<Charger> | Equipment<ExternalLoad>;
+  const output = equipment.find(({ id }) => id === job.equipmentId) as
+    Equipment<Charger> | Equipment<ExternalLoad>;
   const packs = await benchPacks(em, now, job.packIds);
   const [last]: { setting: ChargerSetting }[] = await em.execute(
     'select setting from channel_setting where equipment_id = ? and channel = ?',
@@ -70,19 +91,31 @@ export async function startJob(
     await em.transactional(async (tx) => {
       const job = await lockedJob(tx, id);
       if (job.state === 'running' && job.startedBy === actor.id) return;
-      if (job.state !== 'planned') throw new Refused('changed-meanwhile', { detail: 'Somebody has started or ended this job.' });
+      if (job.state !== 'planned')
+        throw new Refused('changed-meanwhile', { detail: 'Somebody has started or ended this job.' });
       const start = await atTheStart(tx, job, now);
       const refusals = gateRefusals(start, gate);
       if (refusals.length > 0)
         throw new Refused('invalid-input', {
           detail: gateRefusalSentence(refusals[0]!, now),
-          errors: refusals.map((refusal) => ({ field: `gate.${refusal.code}`, message: gateRefusalSentence(refusal, now) })),
+          errors: refusals.map((refusal) => ({
+            field: `gate.${refusal.code}`,
+            message: gateRefusalSentence(refusal, now),
+          })),
         });
       await refuseUnknownPerson(tx, gate.attendantId!);
       await tx.execute(
         `update charge_job set state = 'running', start_at = ?, end_at = ?, gate = ?, started_by = ?, attendant_id = ?, seen_at = ?
           where id = ?`,
-        [timestamp(now), timestamp(start.end), JSON.stringify(gate), actor.id, gate.attendantId, timestamp(now), id],
+        [
+          timestamp(now),
+          timestamp(start.end),
+          JSON.stringify(gate),
+          actor.id,
+          gate.attendantId,
+          timestamp(now),
+          id,
+        ],
       );
       await tx.execute('update charge_job_pack set running = true where job_id = ?', [id]);
       if (job.channel !== null)
@@ -117,9 +150,14 @@ export async function watchJob(
 ): Promise<ChargingAnswer> {
   await em.transactional(async (tx) => {
     const job = await lockedJob(tx, id);
-    if (job.state !== 'running') throw new Refused('changed-meanwhile', { detail: 'This job is not running any more.' });
+    if (job.state !== 'running')
+      throw new Refused('changed-meanwhile', { detail: 'This job is not running any more.' });
     await refuseUnknownPerson(tx, attendantId);
-    await tx.execute('update charge_job set attendant_id = ?, seen_at = ? where id = ?', [attendantId, timestamp(now), id]);
+    await tx.execute('update charge_job set attendant_id = ?, seen_at = ? where id = ?', [
+      attendantId,
+      timestamp(now),
+      id,
+    ]);
     await announce(tx, { about: 'charging' });
   });
   return charging(em, now);
@@ -135,7 +173,8 @@ export async function endJob(
 ): Promise<ChargingAnswer> {
   await em.transactional(async (tx) => {
     const job = await lockedJob(tx, id);
-    if (job.state === 'planned') throw new Refused('changed-meanwhile', { detail: 'This job was not started.' });
+    if (job.state === 'planned')
+      throw new Refused('changed-meanwhile', { detail: 'This job was not started.' });
     if (job.state === 'running') refuseOddEnd(job, form, now);
     const equipment = await benchEquipment(tx);
     const output = equipment.find((one) => one.id === job.equipmentId)!;
@@ -145,18 +184,32 @@ export async function endJob(
       const pack = packs.find((one) => one.id === packId);
       const sumAh = packs.reduce((sum, one) => sum + one.capacityAh, 0);
       const inParallel = board?.kind === 'board' && board.wiring === 'parallel';
-      const share = inParallel && pack && form.movedMah !== null ? Math.round((form.movedMah * pack.capacityAh) / sumAh) : null;
+      const share =
+        inParallel && pack && form.movedMah !== null
+          ? Math.round((form.movedMah * pack.capacityAh) / sumAh)
+          : null;
       const draft: RecordDraft = {
         id: recordId,
         at: form.at,
         kind: 'charge',
         supersedes: null,
-        payload: payloadOf(job, form, `${output.name}${job.channel === null ? '' : `, channel ${job.channel}`}`, endCellsMv, share, inParallel),
+        payload: payloadOf(
+          job,
+          form,
+          `${output.name}${job.channel === null ? '' : `, channel ${job.channel}`}`,
+          endCellsMv,
+          share,
+          inParallel,
+        ),
       };
       await append(tx, packId, [draft], () => ({ actor, recordedAt: now }));
     }
     if (job.state === 'ended') return;
-    await tx.execute(`update charge_job set state = 'ended', end_at = ?, ended_by = ? where id = ?`, [timestamp(form.at), actor.id, id]);
+    await tx.execute(`update charge_job set state = 'ended', end_at = ?, ended_by = ? where id = ?`, [
+      timestamp(form.at),
+      actor.id,
+      id,
+    ]);
     await tx.execute('update charge_job_pack set running = false where job_id = ?', [id]);
     await announce(tx, { about: 'charging' });
   });

@@ -52,13 +52,20 @@ function jobs(em: Entities, now: Instant): Promise<JobAnswer[]> {
 
 /** One job, locked against anybody who would change it at the same time. */
 export async function lockedJob(em: Entities, id: string): Promise<JobAnswer> {
-  const [job]: JobAnswer[] = await em.execute(`select ${JOB_COLUMNS} from charge_job j where j.id = ? for update of j`, [id]);
+  const [job]: JobAnswer[] = await em.execute(
+    `select ${JOB_COLUMNS} from charge_job j where j.id = ? for update of j`,
+    [id],
+  );
   if (!job) throw new Refused('not-found', { detail: 'There is no such job; perhaps a new plan was kept.' });
   return job;
 }
 
 /** Packs in service as the bench sees them, or those asked for. */
-export async function benchPacks(em: Entities, now: Instant, ids: readonly PackId[] | null = null): Promise<BenchPack[]> {
+export async function benchPacks(
+  em: Entities,
+  now: Instant,
+  ids: readonly PackId[] | null = null,
+): Promise<BenchPack[]> {
   const which = ids ? 'and p.id = any(?::uuid[])' : '';
   return em.execute(
     `select p.id, p.tag, p.type_id as "typeId", t.chemistry, t.series, t.capacity_mah / 1000.0::float8 as "labelAh",
@@ -86,9 +93,23 @@ export async function benchEquipment(em: Entities): Promise<BenchEquipment[]> {
 }
 
 /** A running job as a plan counts it: one past its end is taken to end soon. */
-export function runningJob({ id, do: kind, packIds, equipmentId, channel, boardId, setting, start, end, peakW }: JobAnswer, now: Instant): RunningJob {
+export function runningJob(
+  { id, do: kind, packIds, equipmentId, channel, boardId, setting, start, end, peakW }: JobAnswer,
+  now: Instant,
+): RunningJob {
   const expected = Math.max(end, now + 5 * MINUTE_MS);
-  return { id, do: kind, packIds, equipmentId, channel, boardId, amps: setting.amps, start, end: expected, peakW };
+  return {
+    id,
+    do: kind,
+    packIds,
+    equipmentId,
+    channel,
+    boardId,
+    amps: setting.amps,
+    start,
+    end: expected,
+    peakW,
+  };
 }
 
 /** A plan is sent a little after it was made; its first jobs may have begun by then. */
@@ -98,11 +119,20 @@ const SENT_LATE_MS = 15 * MINUTE_MS;
  * Keeps a plan in place of the one it was made from. What the planner promises is checked here once more, by code that is not the
  * planner's, against the register as it is now.
  */
-export async function keepPlan(em: Entities, form: PlanForm, actor: Actor, now: Instant): Promise<ChargingAnswer> {
+export async function keepPlan(
+  em: Entities,
+  form: PlanForm,
+  actor: Actor,
+  now: Instant,
+): Promise<ChargingAnswer> {
   await em.transactional(async (tx) => {
-    const [{ version }]: [{ version: number }] = await tx.execute('select version from charge_plan for update');
+    const [{ version }]: [{ version: number }] = await tx.execute(
+      'select version from charge_plan for update',
+    );
     if (version !== form.version)
-      throw new Refused('changed-meanwhile', { detail: 'Somebody kept another plan meanwhile. Look at that one first.' });
+      throw new Refused('changed-meanwhile', {
+        detail: 'Somebody kept another plan meanwhile. Look at that one first.',
+      });
     await refuseFaulty(tx, form.jobs, now);
     await tx.execute(`delete from charge_job where state = 'planned'`);
     for (const job of form.jobs) await insertJob(tx, job);
@@ -116,15 +146,34 @@ export async function keepPlan(em: Entities, form: PlanForm, actor: Actor, now: 
   return charging(em, now);
 }
 
-async function refuseFaulty(em: Entities, wanted: readonly PlanForm['jobs'][number][], now: Instant): Promise<void> {
+async function refuseFaulty(
+  em: Entities,
+  wanted: readonly PlanForm['jobs'][number][],
+  now: Instant,
+): Promise<void> {
   const answer = await charging(em, now);
   const { rules } = await rulesInForce(em);
   const tags = new Map(answer.packs.map(({ id, tag }) => [id, tag]));
-  const { packs } = demandOf(answer.packs, answer.days.filter(({ cancelled }) => !cancelled), answer.attended, rules);
+  const { packs } = demandOf(
+    answer.packs,
+    answer.days.filter(({ cancelled }) => !cancelled),
+    answer.attended,
+    rules,
+  );
   const running = answer.jobs.filter(({ state }) => state === 'running').map((job) => runningJob(job, now));
   const faults = planFaults(
-    { from: now - SENT_LATE_MS, equipment: await benchEquipment(em), attended: answer.attended, packs, running, rules },
-    wanted.map((job) => ({ ...job, packs: job.packIds.map((id) => ({ id, tag: tags.get(id) ?? 'a pack' })) })),
+    {
+      from: now - SENT_LATE_MS,
+      equipment: await benchEquipment(em),
+      attended: answer.attended,
+      packs,
+      running,
+      rules,
+    },
+    wanted.map((job) => ({
+      ...job,
+      packs: job.packIds.map((id) => ({ id, tag: tags.get(id) ?? 'a pack' })),
+    })),
   );
   if (faults.length > 0)
     throw new Refused('invalid-input', {
@@ -158,5 +207,9 @@ export async function insertJob(em: Entities, job: NewJob): Promise<void> {
   );
   if (fresh.length === 0) throw new Refused('id-taken');
   for (const [slot, packId] of job.packIds.entries())
-    await em.execute('insert into charge_job_pack (job_id, slot, pack_id) values (?, ?, ?)', [job.id, slot + 1, packId]);
+    await em.execute('insert into charge_job_pack (job_id, slot, pack_id) values (?, ?, ?)', [
+      job.id,
+      slot + 1,
+      packId,
+    ]);
 }

@@ -61,7 +61,13 @@ function isJson(value: unknown): value is Json {
  * What the row becomes by time alone: for each later segment the columns that differ from the row, by name, and from when on.
  * pack_state_at picks the one that holds at a moment.
  */
-function futureOf(history: PackHistory, rules: HouseRules, first: Segment, later: readonly Segment[], row: Row) {
+function futureOf(
+  history: PackHistory,
+  rules: HouseRules,
+  first: Segment,
+  later: readonly Segment[],
+  row: Row,
+) {
   const { seq, head_hash: hash, rules_version: version } = row;
   const segments: { at: Instant; row: Record<string, unknown> }[] = [];
   let before = JSON.stringify({});

@@ -17,6 +17,7 @@ import {
   recyclerBody,
   roundBody,
 } from '../testing/testApp';
+import { addCharger, chargerForm, dayForm, jobBody, spanForm } from '../testing/bench';
 import type { TestApp } from '../testing/testApp';
 
 /** Every action as a request that would succeed, sent by every role: the server decides, whatever a screen offers. */
@@ -92,6 +93,22 @@ const REQUESTS: Readonly<
   'record.charge': async (agent) => record(agent, { kind: 'charge', payload: BLANK_CHARGE }),
   'record.flight': async (agent) => record(agent, { kind: 'flight', payload: BLANK_FLIGHT }),
   'record.inspection': async (agent) => record(agent, { kind: 'inspection', payload: inspectionPayload() }),
+  'equipment.edit': (agent) => Promise.resolve(agent.post('/api/equipment').send(chargerForm())),
+  'flying-day.edit': (agent) => Promise.resolve(agent.post('/api/flying-days').send(dayForm(typeId))),
+  'bench.attend': async (agent) => {
+    // Everybody speaks for themselves.
+    const { body } = await agent.get('/api/session');
+    const me = (body as { person: { id: string } }).person.id;
+    return agent.post('/api/attendance').send(spanForm(me));
+  },
+  'bench.plan': async (agent) => {
+    const { version } = await fresh(agent, '/api/charging');
+    return agent.put('/api/charging/plan').send({ version, jobs: [], leftOutIds: [] });
+  },
+  'bench.charge': async (agent) => {
+    const { id } = await addCharger(agents.get('custodian')!);
+    return agent.post('/api/charging/jobs').send(jobBody(id, [packId]));
+  },
   'round.work': (agent) => Promise.resolve(agent.post('/api/rounds').send(roundBody())),
   'record.moved': async (agent) =>
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),

@@ -41,5 +41,6 @@ export function equipmentRoutes(router: Router, api: Api): void {
 async function refuseUnknownSupply(em: Entities, facts: EquipmentFacts): Promise<void> {
   if (facts.kind !== 'charger' || facts.supplyId === null) return;
   const supply = await em.findOne(Equipment, { id: facts.supplyId });
-  if (supply?.facts.kind !== 'supply') throw refusedField('facts.supplyId', 'There is no such supply on this bench.');
+  if (supply?.facts.kind !== 'supply')
+    throw refusedField('facts.supplyId', 'There is no such supply on this bench.');
 }

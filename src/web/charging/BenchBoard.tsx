@@ -29,15 +29,23 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
     !inUse
       ? []
       : facts.kind === 'charger'
-        ? facts.channels.map(({ key, outOfOrder }) => ({ equipmentId: id, channel: key, name: stationName(register.equipment, id, key), outOfOrder }))
+        ? facts.channels.map(({ key, outOfOrder }) => ({
+            equipmentId: id,
+            channel: key,
+            name: stationName(register.equipment, id, key),
+            outOfOrder,
+          }))
         : facts.kind === 'load'
           ? [{ equipmentId: id, channel: null, name, outOfOrder: false }]
           : [],
   );
-  const on = (place: Place) => (job: JobAnswer) => job.equipmentId === place.equipmentId && job.channel === place.channel;
+  const on = (place: Place) => (job: JobAnswer) =>
+    job.equipmentId === place.equipmentId && job.channel === place.channel;
   const running = charging.jobs.filter(({ state }) => state === 'running');
   const watches = new Map(running.map((job) => [job.id, watchOf(job, now, rules)]));
-  useCall([...watches.values()].some((watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends'));
+  useCall(
+    [...watches.values()].some((watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends'),
+  );
   if (places.length === 0)
     return (
       <Empty title="No charger is out of the cupboard.">
@@ -54,10 +62,16 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
         return (
           <li key={`${place.equipmentId} ${place.channel}`} className="border-t-2 border-ink pt-2">
             <h2 className="text-lg">{place.name}</h2>
-            {place.outOfOrder && <p className="font-bold text-amber">Out of order.</p>}
+            {place.outOfOrder && <p className="py-2 font-bold text-amber">Out of order.</p>}
             {job ? (
-              <Running job={job} watch={watches.get(job.id)!} now={now} charging={charging} register={register} />
-            ) : (
+              <Running
+                job={job}
+                watch={watches.get(job.id)!}
+                now={now}
+                charging={charging}
+                register={register}
+              />
+            ) : place.outOfOrder ? null : (
               <Idle next={next ?? null} charging={charging} />
             )}
           </li>
@@ -119,7 +133,10 @@ function Running({
   const mayCharge = useMay('bench.charge');
   const stay = async () => {
     try {
-      const answer = await ask('POST /charging/jobs/:id/watch', { params: { id: job.id }, body: { attendantId: me.id } });
+      const answer = await ask('POST /charging/jobs/:id/watch', {
+        params: { id: job.id },
+        body: { attendantId: me.id },
+      });
       queryClient.setQueryData(KEYS.charging, answer);
       say(job.attendantId === me.id ? 'Noted: you are still there.' : 'Noted: you watch it now.');
     } catch (error) {
@@ -141,7 +158,8 @@ function Running({
       </p>
       <p>
         {JOB_WORDS[job.do]} at {amps(job.setting.amps)}, since {clockWords(job.start, reader)},{' '}
-        <b>{left > 0 ? `${span(left)} to go` : `expected to end ${span(left)} ago`}</b> ({clockWords(job.end, reader)})
+        <b>{left > 0 ? `${span(left)} to go` : `expected to end ${span(left)} ago`}</b> (
+        {clockWords(job.end, reader)})
       </p>
       <p className={watch === 'unwatched' ? 'font-bold' : ''}>
         Watched by {personName(register, job.attendantId)}
@@ -149,19 +167,29 @@ function Running({
       </p>
       {watch === 'stop-now' && (
         <p className="mt-1 font-bold text-red">
-          Stop it at the charger. It has run far longer than it should: the setting may be wrong, or a cell will not come up. Feel the pack;
-          if it is warm, take it outdoors and report it.
+          Stop it at the charger. It has run far longer than it should: the setting may be wrong, or a cell
+          will not come up. Feel the pack; if it is warm, take it outdoors and report it.
         </p>
       )}
-      {watch === 'unwatched' && <p className="mt-1 font-bold text-amber">Nobody has said for half an hour that they watch it. Go and look.</p>}
+      {watch === 'unwatched' && (
+        <p className="mt-1 font-bold text-amber">
+          Nobody has said for half an hour that they watch it. Go and look.
+        </p>
+      )}
       {watch === 'ask' && <p className="mt-1 font-bold">Still here?</p>}
       {watch === 'ends' && <p className="mt-1 font-bold">It should be done: look, and take it off.</p>}
       {mayCharge && (
         <div className="mt-2 flex flex-wrap gap-3">
-          <Button weight={watch === 'ask' || watch === 'unwatched' ? 'main' : 'plain'} onClick={() => void stay()}>
+          <Button
+            weight={watch === 'ask' || watch === 'unwatched' ? 'main' : 'plain'}
+            onClick={() => void stay()}
+          >
             {mine ? 'Still here' : 'I watch it now'}
           </Button>
-          <ButtonLink to={`/charging/jobs/${job.id}/end`} weight={watch === 'ends' || watch === 'stop-now' ? 'main' : 'plain'}>
+          <ButtonLink
+            to={`/charging/jobs/${job.id}/end`}
+            weight={watch === 'ends' || watch === 'stop-now' ? 'main' : 'plain'}
+          >
             {watch === 'stop-now' ? 'It is stopped' : 'End it'}
           </ButtonLink>
           <ButtonLink to="/incidents/new/hot-charging" weight="quiet">

@@ -12,8 +12,10 @@ export default function ChargingPage() {
   const { tab = 'plan' } = useParams();
   const charging = useCharging();
   const register = useRegister();
-  if (charging.isLoadingError) return <Failure error={charging.error} retry={() => void charging.refetch()} />;
-  if (register.isLoadingError) return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (charging.isLoadingError)
+    return <Failure error={charging.error} retry={() => void charging.refetch()} />;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
   if (charging.isPending || register.isPending) return <Loading what="the bench" />;
   const running = charging.data.jobs.filter(({ state }) => state === 'running').length;
   return (
@@ -25,7 +27,11 @@ export default function ChargingPage() {
         ruled
         tabs={[
           { path: '/charging/plan', name: 'Plan' },
-          { path: '/charging/bench', name: 'Bench', ...(running > 0 ? { note: `${running} on charge` } : {}) },
+          {
+            path: '/charging/bench',
+            name: 'Bench',
+            ...(running > 0 ? { note: `${running} on charge` } : {}),
+          },
           { path: '/charging/days', name: 'Days and people' },
         ]}
       />

@@ -19,7 +19,13 @@ import { Sheet } from '../kit/Sheet';
 import { personName } from './words';
 
 /** What a plan is made from besides packs and chargers: when somebody is there, and what flies next. */
-export function DaysAndPeople({ charging, register }: { charging: ChargingAnswer; register: RegisterAnswer }) {
+export function DaysAndPeople({
+  charging,
+  register,
+}: {
+  charging: ChargingAnswer;
+  register: RegisterAnswer;
+}) {
   return (
     <div className="grid gap-x-12 gap-y-8 lg:grid-cols-2">
       <Attendance charging={charging} register={register} />
@@ -35,12 +41,15 @@ function Attendance({ charging, register }: { charging: ChargingAnswer; register
   const [open, setOpen] = useState<AttendanceAnswer | 'new' | null>(null);
   const mayAttend = useMay('bench.attend');
   const me = usePerson();
-  const mayChange = (span: AttendanceAnswer) => mayAttend && (span.personId === me.id || mayDo(me.role, 'equipment.edit'));
+  const mayChange = (span: AttendanceAnswer) =>
+    mayAttend && (span.personId === me.id || mayDo(me.role, 'equipment.edit'));
   return (
     <section aria-label="Who watches the bench">
       <h2 className="border-b-2 border-ink pb-1">Who watches the bench</h2>
       {charging.attended.length === 0 && (
-        <p className="py-2 text-faint">Nobody has said so yet. No charge runs unattended: a plan lies inside these hours.</p>
+        <p className="py-2 text-faint">
+          Nobody has said so yet. No charge runs unattended: a plan lies inside these hours.
+        </p>
       )}
       <ul>
         {charging.attended.map((span) => (
@@ -68,8 +77,16 @@ function Attendance({ charging, register }: { charging: ChargingAnswer; register
         </Button>
       )}
       {open !== null && (
-        <Sheet open onClose={() => setOpen(null)} title={open === 'new' ? 'Hours at the bench' : 'Change the hours'}>
-          <AttendanceForm span={open === 'new' ? null : open} register={register} onDone={() => setOpen(null)} />
+        <Sheet
+          open
+          onClose={() => setOpen(null)}
+          title={open === 'new' ? 'Hours at the bench' : 'Change the hours'}
+        >
+          <AttendanceForm
+            span={open === 'new' ? null : open}
+            register={register}
+            onDone={() => setOpen(null)}
+          />
         </Sheet>
       )}
     </section>
@@ -146,12 +163,16 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
   const reader = useReader();
   const [open, setOpen] = useState<FlyingDayAnswer | 'new' | null>(null);
   const mayEdit = useMay('flying-day.edit');
-  const typeName = (id: string) => register.types.find((type) => type.id === id)?.name ?? 'a type no longer known';
+  const typeName = (id: string) =>
+    register.types.find((type) => type.id === id)?.name ?? 'a type no longer known';
   return (
     <section aria-label="Flying days">
       <h2 className="border-b-2 border-ink pb-1">Flying days</h2>
       {charging.days.length === 0 && (
-        <p className="py-2 text-faint">None to come. With one, its packs are charged as late as the evening allows, and full ones are left full.</p>
+        <p className="py-2 text-faint">
+          None to come. With one, its packs are charged as late as the evening allows, and full ones are left
+          full.
+        </p>
       )}
       <ul>
         {charging.days.map((day) => (
@@ -178,7 +199,11 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
         </Button>
       )}
       {open !== null && (
-        <Sheet open onClose={() => setOpen(null)} title={open === 'new' ? 'A flying day' : 'Change the flying day'}>
+        <Sheet
+          open
+          onClose={() => setOpen(null)}
+          title={open === 'new' ? 'A flying day' : 'Change the flying day'}
+        >
           <DayForm day={open === 'new' ? null : open} register={register} onDone={() => setOpen(null)} />
         </Sheet>
       )}
@@ -194,7 +219,15 @@ interface DayValues {
   readonly wants: string;
 }
 
-function DayForm({ day, register, onDone }: { day: FlyingDayAnswer | null; register: RegisterAnswer; onDone: () => void }) {
+function DayForm({
+  day,
+  register,
+  onDone,
+}: {
+  day: FlyingDayAnswer | null;
+  register: RegisterAnswer;
+  onDone: () => void;
+}) {
   const save = async (cancelled: boolean, { at, place, craft, counts }: DayValues) => {
     const wants = Object.entries(counts).flatMap(([typeId, count]) => {
       const packs = figureTyped(count);
@@ -214,7 +247,10 @@ function DayForm({ day, register, onDone }: { day: FlyingDayAnswer | null; regis
       place: day?.place ?? '',
       craft: day?.craft ?? '',
       counts: Object.fromEntries(
-        register.types.map(({ id }) => [id, String(day?.wants.find(({ typeId }) => typeId === id)?.packs ?? '')]),
+        register.types.map(({ id }) => [
+          id,
+          String(day?.wants.find(({ typeId }) => typeId === id)?.packs ?? ''),
+        ]),
       ),
       wants: '',
     },
@@ -225,7 +261,12 @@ function DayForm({ day, register, onDone }: { day: FlyingDayAnswer | null; regis
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <FormMoment label="First flight" wanted="minute" lean="ahead" control={form.control} name="at" />
       <TextField label="Where" error={errors.place?.message} {...form.register('place')} />
-      <TextField label="Craft" hint="May be left empty." error={errors.craft?.message} {...form.register('craft')} />
+      <TextField
+        label="Craft"
+        hint="May be left empty."
+        error={errors.craft?.message}
+        {...form.register('craft')}
+      />
       <fieldset>
         <legend className="mb-1 text-sm font-bold">Packs of each type</legend>
         <div className="grid grid-cols-[1fr_5rem] items-center gap-x-3 gap-y-1">
@@ -255,13 +296,17 @@ function DayForm({ day, register, onDone }: { day: FlyingDayAnswer | null; regis
         {day && !day.cancelled && (
           <Button
             onClick={() =>
-              void save(true, form.getValues()).catch((error: unknown) => say(error instanceof FailedRequest ? error.says : 'That failed.'))
+              void save(true, form.getValues()).catch((error: unknown) =>
+                say(error instanceof FailedRequest ? error.says : 'That failed.'),
+              )
             }
           >
             Cancel this day
           </Button>
         )}
-        {day && <span className="self-center text-sm text-faint">{plural(day.wants.length, 'type')} wanted</span>}
+        {day && (
+          <span className="self-center text-sm text-faint">{plural(day.wants.length, 'type')} wanted</span>
+        )}
       </div>
     </form>
   );

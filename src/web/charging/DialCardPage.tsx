@@ -11,11 +11,29 @@ import {
   settingChanges,
   SETTING_FIELDS,
 } from '../../core/charging';
-import type { Adapter, AtTheStart, Board, Charger, Equipment, ExternalLoad, GateAnswers, GateQuestion, SettingField } from '../../core/charging';
+import type {
+  Adapter,
+  AtTheStart,
+  Board,
+  Charger,
+  Equipment,
+  ExternalLoad,
+  GateAnswers,
+  GateQuestion,
+  SettingField,
+} from '../../core/charging';
 import { CHEMISTRIES, CHEMISTRY } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
 import type { PersonId } from '../../core/measure';
-import { GATE_WORDS, JOB_WORDS, SETTING_WORDS, clockWords, gateRefusalSentence, settingValue, span } from '../../core/wording';
+import {
+  GATE_WORDS,
+  JOB_WORDS,
+  SETTING_WORDS,
+  clockWords,
+  gateRefusalSentence,
+  settingValue,
+  span,
+} from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -33,7 +51,8 @@ export default function DialCardPage() {
   const { id } = useParams();
   const charging = useCharging();
   const register = useRegister();
-  if (charging.isLoadingError) return <Failure error={charging.error} retry={() => void charging.refetch()} />;
+  if (charging.isLoadingError)
+    return <Failure error={charging.error} retry={() => void charging.refetch()} />;
   if (charging.isPending || !register.data) return <Loading what="the card" />;
   const job = charging.data.jobs.find((one) => one.id === id);
   if (!job)
@@ -46,7 +65,12 @@ export default function DialCardPage() {
   return <DialCard key={job.id} job={job} charging={charging.data} register={register.data} />;
 }
 
-function startOf(job: JobAnswer, charging: ChargingAnswer, register: RegisterAnswer, now: number): AtTheStart | null {
+function startOf(
+  job: JobAnswer,
+  charging: ChargingAnswer,
+  register: RegisterAnswer,
+  now: number,
+): AtTheStart | null {
   const output = register.equipment.find(({ id }) => id === job.equipmentId);
   const packs = job.packIds.flatMap((id) => charging.packs.find((pack) => pack.id === id) ?? []);
   if (!output || packs.length !== job.packIds.length) return null;
@@ -58,7 +82,10 @@ function startOf(job: JobAnswer, charging: ChargingAnswer, register: RegisterAns
     channel: job.channel,
     board: (register.equipment.find(({ id }) => id === job.boardId) as Equipment<Board> | undefined) ?? null,
     adapters: register.equipment.filter(({ facts }) => facts.kind === 'adapter') as Equipment<Adapter>[],
-    last: charging.lastSettings.find(({ equipmentId, channel }) => equipmentId === job.equipmentId && channel === job.channel)?.setting ?? null,
+    last:
+      charging.lastSettings.find(
+        ({ equipmentId, channel }) => equipmentId === job.equipmentId && channel === job.channel,
+      )?.setting ?? null,
     now,
     end: now + (job.end - job.start),
     attended: charging.attended,
@@ -74,7 +101,15 @@ const UNANSWERED: Readonly<Record<GateQuestion, boolean>> = {
   wayOut: false,
 };
 
-function DialCard({ job, charging, register }: { job: JobAnswer; charging: ChargingAnswer; register: RegisterAnswer }) {
+function DialCard({
+  job,
+  charging,
+  register,
+}: {
+  job: JobAnswer;
+  charging: ChargingAnswer;
+  register: RegisterAnswer;
+}) {
   const reader = useReader();
   const navigate = useNavigate();
   const me = usePerson();
@@ -128,7 +163,11 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
       await navigate('/charging/bench');
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;
-      setProblem(error.fields.length > 0 ? error.fields.map(({ message }) => message) : [error.problem?.detail ?? error.message]);
+      setProblem(
+        error.fields.length > 0
+          ? error.fields.map(({ message }) => message)
+          : [error.problem?.detail ?? error.message],
+      );
       void queryClient.invalidateQueries({ queryKey: KEYS.charging });
     } finally {
       setBusy(false);
@@ -147,7 +186,8 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
       <title>{`${tags.join(' ')} · Charging · Malle`}</title>
       <p className="text-faint">
         {stationName(register.equipment, job.equipmentId, job.channel)}
-        {start.board && ` · ${start.board.name}`} · {JOB_WORDS[job.do]}, planned {clockWords(job.start, reader)} to {clockWords(job.end, reader)}
+        {start.board && ` · ${start.board.name}`} · {JOB_WORDS[job.do]}, planned{' '}
+        {clockWords(job.start, reader)} to {clockWords(job.end, reader)}
       </p>
       <h1 className="mb-3 font-mono text-3xl">{tags.join(' ')}</h1>
       {hard.length > 0 && (
@@ -160,12 +200,19 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
         </Notice>
       )}
       {charger && (
-        <Dials job={job} charger={charger} changes={changes} confirmed={confirmed} onConfirm={setConfirmed} known={start.last !== null} />
+        <Dials
+          job={job}
+          charger={charger}
+          changes={changes}
+          confirmed={confirmed}
+          onConfirm={setConfirmed}
+          known={start.last !== null}
+        />
       )}
       {!charger && (
         <p className="border-y-2 border-ink py-3 text-xl">
-          Hang it on {output.name}: it takes {settingValue('amps', job.setting.amps)} at most. Watch the volts yourself: stop at{' '}
-          <b>{settingValue('topV', job.setting.topMv)} a cell</b>.
+          Hang it on {output.name}: it takes {settingValue('amps', job.setting.amps)} at most. Watch the volts
+          yourself: stop at <b>{settingValue('topV', job.setting.topMv)} a cell</b>.
         </p>
       )}
       {charger && charger.connectOrder.length > 0 && (
@@ -192,7 +239,10 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
               onChange={({ target }) => setCells(target.value)}
               error={
                 refusals.some(({ code }) => code === 'fewer-cells' || code === 'more-cells')
-                  ? gateRefusalSentence(refusals.find(({ code }) => code === 'fewer-cells' || code === 'more-cells')!, reader.now)
+                  ? gateRefusalSentence(
+                      refusals.find(({ code }) => code === 'fewer-cells' || code === 'more-cells')!,
+                      reader.now,
+                    )
                   : undefined
               }
             />
@@ -251,7 +301,12 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
       )}
       {mayCharge && (
         <div className="mt-4 flex flex-wrap items-center gap-4">
-          <Button weight="main" className="min-h-12 px-6 text-lg" disabled={busy || hard.length > 0} onClick={() => void begin()}>
+          <Button
+            weight="main"
+            className="min-h-12 px-6 text-lg"
+            disabled={busy || hard.length > 0}
+            onClick={() => void begin()}
+          >
             Start it
           </Button>
           <span className="text-faint">
@@ -263,7 +318,8 @@ function DialCard({ job, charging, register }: { job: JobAnswer; charging: Charg
   );
 }
 
-const OF = (field: SettingField, job: JobAnswer) => (field === 'topV' ? job.setting.topMv : job.setting[field]);
+const OF = (field: SettingField, job: JobAnswer) =>
+  field === 'topV' ? job.setting.topMv : job.setting[field];
 
 /** What is dialled, in large figures; what differs from the channel's last setting is marked and ticked one by one. */
 function Dials({
@@ -318,7 +374,11 @@ function Dials({
           );
         })}
       </dl>
-      {!known && <p className="mt-1 text-sm text-faint">What this channel was last set to is not known: look at each field.</p>}
+      {!known && (
+        <p className="mt-1 text-sm text-faint">
+          What this channel was last set to is not known: look at each field.
+        </p>
+      )}
     </>
   );
 }

@@ -28,7 +28,8 @@ export default function EndJobPage() {
   const { id } = useParams();
   const charging = useCharging();
   const register = useRegister();
-  if (charging.isLoadingError) return <Failure error={charging.error} retry={() => void charging.refetch()} />;
+  if (charging.isLoadingError)
+    return <Failure error={charging.error} retry={() => void charging.refetch()} />;
   if (charging.isPending || !register.data) return <Loading what="the job" />;
   const job = charging.data.jobs.find((one) => one.id === id);
   if (job?.state !== 'running')
@@ -51,12 +52,28 @@ interface EndDraft {
   readonly remarks: string;
 }
 
-function EndJob({ job, charging, register }: { job: JobAnswer; charging: ChargingAnswer; register: RegisterAnswer }) {
+function EndJob({
+  job,
+  charging,
+  register,
+}: {
+  job: JobAnswer;
+  charging: ChargingAnswer;
+  register: RegisterAnswer;
+}) {
   const reader = useReader();
   const navigate = useNavigate();
   const draftKey = `end.${job.id}`;
   const [kept, setKept] = useDraft<Partial<EndDraft>>(draftKey, {});
-  const draft: EndDraft = { ending: 'complete', cells: '', moved: '', minutes: '', felt: '', remarks: '', ...kept };
+  const draft: EndDraft = {
+    ending: 'complete',
+    cells: '',
+    moved: '',
+    minutes: '',
+    felt: '',
+    remarks: '',
+    ...kept,
+  };
   const [pressed, setPressed] = useState(false);
   const [problem, setProblem] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
@@ -66,7 +83,10 @@ function EndJob({ job, charging, register }: { job: JobAnswer; charging: Chargin
   const board = register.equipment.find(({ id }) => id === job.boardId)?.facts;
   const series = board?.kind === 'board' && board.wiring === 'series' ? board : null;
   const lithium = isLithium(job.setting.chemistry);
-  const set = <Field extends keyof EndDraft>(field: Field) => (value: EndDraft[Field]) => setKept({ ...kept, [field]: value });
+  const set =
+    <Field extends keyof EndDraft>(field: Field) =>
+    (value: EndDraft[Field]) =>
+      setKept({ ...kept, [field]: value });
 
   const typed = parseVolts(draft.cells, { chemistry: job.setting.chemistry, series: job.setting.cells });
   const wrongCells = draft.cells.trim() !== '' && typed.outcome === 'refused' ? 'refused' : null;
@@ -76,9 +96,17 @@ function EndJob({ job, charging, register }: { job: JobAnswer; charging: Chargin
   const minutesTyped = parseMinutes(draft.minutes);
   const taken = Math.max(1, Math.round((reader.now - job.start) / MINUTE_MS));
   const errors = {
-    cells: wrongCells ? `Type ${job.setting.cells} cells as the charger shows them, or leave it empty.` : undefined,
-    moved: moved.outcome === 'figure' || moved.outcome === 'empty' ? undefined : 'Type the charge as mAh, or leave it empty.',
-    minutes: minutesTyped.outcome === 'figure' || minutesTyped.outcome === 'empty' ? undefined : 'Type whole minutes.',
+    cells: wrongCells
+      ? `Type ${job.setting.cells} cells as the charger shows them, or leave it empty.`
+      : undefined,
+    moved:
+      moved.outcome === 'figure' || moved.outcome === 'empty'
+        ? undefined
+        : 'Type the charge as mAh, or leave it empty.',
+    minutes:
+      minutesTyped.outcome === 'figure' || minutesTyped.outcome === 'empty'
+        ? undefined
+        : 'Type whole minutes.',
   };
 
   const end = async () => {
@@ -95,19 +123,32 @@ function EndJob({ job, charging, register }: { job: JobAnswer; charging: Chargin
           records: records.current.map(({ packId, id }, i) => ({
             packId,
             id,
-            endCellsMv: series ? (slots ? [slots[i]!] : null) : job.packIds.length === 1 && shownMv ? [...shownMv] : null,
+            endCellsMv: series
+              ? slots
+                ? [slots[i]!]
+                : null
+              : job.packIds.length === 1 && shownMv
+                ? [...shownMv]
+                : null,
           })),
           movedMah: moved.outcome === 'figure' ? moved.value : null,
           minutes: minutesTyped.outcome === 'figure' ? minutesTyped.value : taken,
           temperatureC: null,
           felt: draft.felt === '' ? null : draft.felt,
-          balanced: draft.ending === 'complete' && job.setting.mode === 'balance' && job.do === 'charge' ? true : null,
+          balanced:
+            draft.ending === 'complete' && job.setting.mode === 'balance' && job.do === 'charge'
+              ? true
+              : null,
           remarks: draft.remarks,
         },
       });
       queryClient.setQueryData(KEYS.charging, answer);
       dropDraft(draftKey);
-      say(job.do === 'raise' || job.do === 'lower' ? 'Written down. Read it again when it has rested for 30 minutes.' : 'Written down.');
+      say(
+        job.do === 'raise' || job.do === 'lower'
+          ? 'Written down. Read it again when it has rested for 30 minutes.'
+          : 'Written down.',
+      );
       await navigate('/charging/bench');
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;
@@ -136,15 +177,21 @@ function EndJob({ job, charging, register }: { job: JobAnswer; charging: Chargin
       <title>{`End of ${tags.join(' ')} · Malle`}</title>
       <div>
         <p className="text-faint">
-          {stationName(register.equipment, job.equipmentId, job.channel)} · {JOB_WORDS[job.do]}, since {clockWords(job.start, reader)}
+          {stationName(register.equipment, job.equipmentId, job.channel)} · {JOB_WORDS[job.do]}, since{' '}
+          {clockWords(job.start, reader)}
           {late > 10 * MINUTE_MS && `, expected to end at ${clockWords(job.end, reader)}`}
         </p>
         <h1 className="font-mono text-3xl">{tags.join(' ')}</h1>
         <p className="mt-1 border-l-4 border-accent pl-3">
-          First the pack off the lead, then the lead off the charger: a lead pulled out there has bare live plugs.
+          First the pack off the lead, then the lead off the charger: a lead pulled out there has bare live
+          plugs.
         </p>
       </div>
-      <SelectField label="How it ended" value={draft.ending} onChange={(value) => set('ending')(value as ChargeEnding)}>
+      <SelectField
+        label="How it ended"
+        value={draft.ending}
+        onChange={(value) => set('ending')(value as ChargeEnding)}
+      >
         {CHARGE_ENDINGS.map((one) => (
           <SelectOption key={one} value={one}>
             {ENDING_WORDS[one]}
@@ -191,9 +238,18 @@ function EndJob({ job, charging, register }: { job: JobAnswer; charging: Chargin
         label="It felt"
         value={draft.felt}
         onChange={(value) => set('felt')(value)}
-        options={[{ value: '', label: 'not felt' }, ...FELT.map((one) => ({ value: one, label: FELT_WORDS[one] }))] as { value: Felt | ''; label: string }[]}
+        options={
+          [
+            { value: '', label: 'not felt' },
+            ...FELT.map((one) => ({ value: one, label: FELT_WORDS[one] })),
+          ] as { value: Felt | ''; label: string }[]
+        }
       />
-      <TextField label="Remarks" value={draft.remarks} onChange={({ target }) => set('remarks')(target.value)} />
+      <TextField
+        label="Remarks"
+        value={draft.remarks}
+        onChange={({ target }) => set('remarks')(target.value)}
+      />
       {problem.length > 0 && (
         <Notice title="It was not written down.">
           <ul>

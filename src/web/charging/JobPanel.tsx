@@ -39,7 +39,8 @@ export function JobPanel({
   const tags = draft
     ? draft.packs.map(({ tag }) => tag)
     : kept!.packIds.map((id) => charging.packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
-  const name = (equipmentId: string, channel: string | null) => stationName(register.equipment, equipmentId, channel);
+  const name = (equipmentId: string, channel: string | null) =>
+    stationName(register.equipment, equipmentId, channel);
   const board = register.equipment.find(({ id }) => id === job.boardId);
   const adapter = register.equipment.find(({ id }) => id === job.adapterId);
   const flight = draft ? flightOf(draft) : kept!.flightAt;
@@ -54,21 +55,22 @@ export function JobPanel({
         </Button>
       </div>
       <p>
-        {name(job.equipmentId, job.channel)}, {clockWords(job.start, reader)} to {clockWords(job.end, reader)}, at{' '}
-        {amps(job.setting.amps)}
+        {name(job.equipmentId, job.channel)}, {clockWords(job.start, reader)} to {clockWords(job.end, reader)}
+        , at {amps(job.setting.amps)}
         {board && ` on ${board.name}`}
         {adapter && ` by ${adapter.name}`}.{flight !== null && ` Flies ${whenWords(flight, reader)}.`}
       </p>
       <p>{reasonSentence(job.reason, name)}</p>
-      {draft && wanted && (
-        <Changes draft={draft} wanted={wanted} register={register} onWanted={onWanted} />
-      )}
+      {draft && wanted && <Changes draft={draft} wanted={wanted} register={register} onWanted={onWanted} />}
       {kept?.state === 'planned' && (
         <p className="mt-3 flex flex-wrap gap-3">
           <ButtonLink to={`/charging/jobs/${kept.id}`} weight="main">
             To its card
           </ButtonLink>
-          <Link to={`/packs/${kept.packIds[0]}`} className="inline-flex min-h-11 items-center text-accent underline md:min-h-8">
+          <Link
+            to={`/packs/${kept.packIds[0]}`}
+            className="inline-flex min-h-11 items-center text-accent underline md:min-h-8"
+          >
             To the pack
           </Link>
         </p>
@@ -110,7 +112,12 @@ function Changes({
     !inUse
       ? []
       : facts.kind === 'charger'
-        ? facts.channels.filter(({ outOfOrder }) => !outOfOrder).map((channel) => ({ value: `${id} ${channel.key}`, label: stationLabel(name, facts.channels.length, channel.key) }))
+        ? facts.channels
+            .filter(({ outOfOrder }) => !outOfOrder)
+            .map((channel) => ({
+              value: `${id} ${channel.key}`,
+              label: stationLabel(name, facts.channels.length, channel.key),
+            }))
         : facts.kind === 'load'
           ? [{ value: `${id} `, label: name }]
           : [],
@@ -119,7 +126,9 @@ function Changes({
     const start = minuteAt(at);
     if (start === null || Number.isNaN(start)) return;
     const [equipmentId, channel] = station.split(/ (.*)/s) as [Berth['equipmentId'], string];
-    onWanted({ locked: [...others, { ...berthOfPlanned(draft), equipmentId, channel: channel || null, start }] });
+    onWanted({
+      locked: [...others, { ...berthOfPlanned(draft), equipmentId, channel: channel || null, start }],
+    });
   };
   return (
     <>
@@ -160,4 +169,3 @@ function Changes({
 function stationLabel(name: string, channels: number, key: string): string {
   return channels > 1 ? `${name} ${key}` : name;
 }
-

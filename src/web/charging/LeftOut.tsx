@@ -21,7 +21,11 @@ export function LeftOut({
   const reader = useReader();
   const typeName = (id: string) => register.types.find((type) => type.id === id)?.name ?? 'packs';
   const stations = register.equipment.flatMap(({ name, inUse, facts }) =>
-    !inUse ? [] : facts.kind === 'charger' ? facts.channels.filter(({ outOfOrder }) => !outOfOrder).map(({ key }) => `${name} ${key}`) : [],
+    !inUse
+      ? []
+      : facts.kind === 'charger'
+        ? facts.channels.filter(({ outOfOrder }) => !outOfOrder).map(({ key }) => `${name} ${key}`)
+        : [],
   );
   const groups = byReason(plan);
   const { leftCharged, short } = demand;
@@ -34,7 +38,8 @@ export function LeftOut({
           <ul>
             {groups.map(({ says, lift, packs, chosen }) => (
               <li key={`${says} ${packs[0]!.id}`} className="ruled py-1.5">
-                <Tags packs={packs} /> {says} {lift && <b>{liftSentence(lift, (station) => stations[station] ?? 'those here')}</b>}
+                <Tags packs={packs} /> {says}{' '}
+                {lift && <b>{liftSentence(lift, (station) => stations[station] ?? 'those here')}</b>}
                 {chosen &&
                   packs.map(({ id, tag }) => (
                     <Button key={id} weight="quiet" onClick={() => onPutBack(id)}>
@@ -59,8 +64,8 @@ export function LeftOut({
         )}
         {plan.remainders.map(({ boardId, packs }) => (
           <p key={`${boardId} ${packs[0]?.id}`} className="ruled py-1.5">
-            <Tags packs={packs} /> do not fill {register.equipment.find(({ id }) => id === boardId)?.name}: a board with an empty
-            port is no circuit. They are planned one by one.
+            <Tags packs={packs} /> do not fill {register.equipment.find(({ id }) => id === boardId)?.name}: a
+            board with an empty port is no circuit. They are planned without it.
           </p>
         ))}
         {short.map(({ dayId, typeId, missing }) => (
@@ -80,7 +85,11 @@ function Tags({ packs }: { packs: readonly { readonly id: PackId; readonly tag: 
   return (
     <>
       {packs.map(({ id, tag }) => (
-        <Link key={id} to={`/packs/${id}`} className="mr-2 inline-flex min-h-11 items-center font-mono font-bold text-accent hover:underline md:min-h-6">
+        <Link
+          key={id}
+          to={`/packs/${id}`}
+          className="mr-2 inline-flex min-h-11 items-center font-mono font-bold text-accent hover:underline md:min-h-6"
+        >
           {tag}
         </Link>
       ))}
@@ -89,7 +98,15 @@ function Tags({ packs }: { packs: readonly { readonly id: PackId; readonly tag: 
 }
 
 function byReason(plan: Plan) {
-  const groups = new Map<string, { says: string; lift: Plan['leftOut'][number]['lift']; chosen: boolean; packs: { id: PackId; tag: string }[] }>();
+  const groups = new Map<
+    string,
+    {
+      says: string;
+      lift: Plan['leftOut'][number]['lift'];
+      chosen: boolean;
+      packs: { id: PackId; tag: string }[];
+    }
+  >();
   for (const { packs, why, minutes, lift } of plan.leftOut) {
     const says = leftOutSentence({ why, minutes });
     const key = `${says} ${JSON.stringify(lift)}`;

@@ -39,7 +39,10 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
   );
   const planned = usePlan(made?.input ?? null);
   const shownJobs = from === null ? kept : null;
-  const bars = from === null ? keptBars(charging) : [...plannedBars(planned.plan), ...keptBars(charging).filter(({ state }) => state !== 'planned')];
+  const bars =
+    from === null
+      ? keptBars(charging)
+      : [...plannedBars(planned.plan), ...keptBars(charging).filter(({ state }) => state !== 'planned')];
 
   const again = (next: Partial<Wanted> = {}) => {
     const locked = from === null ? kept.filter((job) => job.locked).map(berthOf) : wanted.locked;
@@ -49,7 +52,9 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
   if (charging.attended.length === 0 && kept.length === 0)
     return (
       <Empty title="Say first who watches the bench, and when.">
-        <p className="mb-3">No charge runs unattended, so a plan lies inside the hours somebody has promised.</p>
+        <p className="mb-3">
+          No charge runs unattended, so a plan lies inside the hours somebody has promised.
+        </p>
         <ButtonLink to="/charging/days" weight="main">
           Days and people
         </ButtonLink>
@@ -103,7 +108,12 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
           onPutBack={(id) => again({ leftOut: wanted.leftOut.filter((one) => one !== id) })}
         />
       )}
-      <PrintedJobs bars={bars} register={register} jobs={shownJobs ?? planned.plan?.jobs ?? []} charging={charging} />
+      <PrintedJobs
+        bars={bars}
+        register={register}
+        jobs={shownJobs ?? planned.plan?.jobs ?? []}
+        charging={charging}
+      />
     </>
   );
 }
@@ -145,8 +155,7 @@ function KeptHead({ charging, onAgain }: { charging: ChargingAnswer; onAgain: ()
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
       <p className="min-w-0 flex-1">
-        <b>{plural(open.length, 'job')} to come.</b>{' '}
-        {next && <>Next at {clockWords(next.start, reader)}. </>}
+        <b>{plural(open.length, 'job')} to come.</b> {next && <>Next at {clockWords(next.start, reader)}. </>}
         {late.length > 0 && (
           <b className="text-red">{plural(late.length, 'job')} should have begun: start or plan again. </b>
         )}
@@ -233,7 +242,9 @@ function DraftHead({
           </Button>
         )}
       </div>
-      {state === 'planning' && of > 0 && <ProgressBar label="Looking for a better one" done={tries} of={of} unit="tries" />}
+      {state === 'planning' && of > 0 && (
+        <ProgressBar label="Looking for a better one" done={tries} of={of} unit="tries" />
+      )}
       {state === 'failed' && <Notice title="Planning failed in this browser. Try once more." />}
       {problem && <Notice title={problem} />}
     </div>
@@ -249,7 +260,8 @@ function Summary({ plan, bound }: { plan: Plan; bound: Bound | null | undefined 
       <b>
         {plural(plan.jobs.length, 'job')}, {plural(packs, 'pack')}.
       </b>{' '}
-      {wishWords(plan.wishes).join(', ')}. {distance && <span className="font-bold text-leaf">{distance}</span>}
+      {wishWords(plan.wishes).join(', ')}.{' '}
+      {distance && <span className="font-bold text-leaf">{distance}</span>}
     </>
   );
 }

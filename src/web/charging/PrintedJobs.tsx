@@ -1,6 +1,6 @@
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import type { PlannedJob } from '../../core/charging';
-import { JOB_WORDS, SETTING_WORDS, clockWords, settingValue } from '../../core/wording';
+import { JOB_WORDS, SETTING_WORDS, clockWords, dayWords, settingValue } from '../../core/wording';
 import { useReader } from '../app/clock';
 import type { Bar } from './Timetable';
 import { stationName } from './words';
@@ -24,14 +24,20 @@ export function PrintedJobs({
     <section className="mt-6" aria-label="In the order of the evening">
       <h2 className="border-b-2 border-ink pb-1">In the order of the evening</h2>
       <ol>
-        {ordered.map((bar) => {
+        {ordered.map((bar, i) => {
+          const day = dayWords(bar.start, reader);
+          const isFirst = i === 0 || dayWords(ordered[i - 1]!.start, reader) !== day;
           const job = jobs.find(
             (one) =>
-              one.start === bar.start && one.equipmentId === bar.equipmentId && one.channel === bar.channel && one.do === bar.do,
+              one.start === bar.start &&
+              one.equipmentId === bar.equipmentId &&
+              one.channel === bar.channel &&
+              one.do === bar.do,
           );
           const board = register.equipment.find(({ id }) => id === job?.boardId);
           return (
             <li key={bar.key} className="ruled flex flex-wrap items-baseline gap-x-4 py-1">
+              {isFirst && <b className="w-full pt-1 text-sm text-faint">{day}</b>}
               <span className="w-28 font-mono">
                 {clockWords(bar.start, reader)}–{clockWords(bar.end, reader)}
               </span>
@@ -42,7 +48,10 @@ export function PrintedJobs({
               {job && (
                 <span className="text-faint">
                   {(['chemistry', 'cells', 'topV', 'amps'] as const)
-                    .map((field) => `${SETTING_WORDS[field].toLowerCase()} ${settingValue(field, field === 'topV' ? job.setting.topMv : job.setting[field])}`)
+                    .map(
+                      (field) =>
+                        `${SETTING_WORDS[field].toLowerCase()} ${settingValue(field, field === 'topV' ? job.setting.topMv : job.setting[field])}`,
+                    )
                     .join(', ')}
                 </span>
               )}
@@ -51,7 +60,9 @@ export function PrintedJobs({
           );
         })}
       </ol>
-      {charging.attended.length > 0 && <p className="hidden text-sm print:block">Printed from the register’s plan.</p>}
+      {charging.attended.length > 0 && (
+        <p className="hidden text-sm print:block">Printed from the register’s plan.</p>
+      )}
     </section>
   );
 }

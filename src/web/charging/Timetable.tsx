@@ -47,7 +47,10 @@ export function Timetable({
 }) {
   const reader = useReader();
   const earliest = Math.min(reader.now, ...bars.map(({ start }) => start));
-  const spans = attendedSpans(charging.attended, earliest).map((one) => ({ ...one, from: Math.max(one.from, earliest) }));
+  const spans = attendedSpans(charging.attended, earliest).map((one) => ({
+    ...one,
+    from: Math.max(one.from, earliest),
+  }));
   const rows = stations(register.equipment).map((charger) => withoutIdle(charger, bars));
   const minutes = (one: AttendedSpan) => (one.to - one.from) / 60_000;
   const columns = `8.5rem ${spans.map((one) => `minmax(16rem, ${Math.round(minutes(one))}fr)`).join(' ')}`;
@@ -74,7 +77,12 @@ export function Timetable({
               />
             ))}
             {idle !== null && (
-              <p className={clsx('col-span-full py-1 text-sm text-faint', channels.length === 0 && 'border-t border-rule')}>
+              <p
+                className={clsx(
+                  'col-span-full py-1 text-sm text-faint',
+                  channels.length === 0 && 'border-t border-rule',
+                )}
+              >
                 {channels.length === 0 && <b className="mr-2 text-ink">{name}</b>}
                 {idle}
               </p>
@@ -83,7 +91,9 @@ export function Timetable({
         ))}
       </div>
       <p className="sr-only">
-        {bars.map((bar) => `${JOB_WORDS[bar.do]} ${bar.tags.join(', ')} ${whenWords(bar.start, reader)}`).join('; ')}
+        {bars
+          .map((bar) => `${JOB_WORDS[bar.do]} ${bar.tags.join(', ')} ${whenWords(bar.start, reader)}`)
+          .join('; ')}
       </p>
     </Scroll>
   );
@@ -112,7 +122,9 @@ function withoutIdle(output: Output, bars: readonly Bar[]): Output & { readonly 
   const used = output.channels.filter((channel) =>
     bars.some((bar) => bar.equipmentId === output.equipmentId && bar.channel === channel),
   );
-  const free = output.channels.filter((channel) => !used.includes(channel) && !output.broken.includes(channel));
+  const free = output.channels.filter(
+    (channel) => !used.includes(channel) && !output.broken.includes(channel),
+  );
   const words = [
     free.length > 0 && (free[0] === null ? 'nothing to do' : `channel ${free.join(', ')} free`),
     output.broken.length > 0 && `channel ${output.broken.join(', ')} out of order`,
@@ -126,11 +138,17 @@ function Head({ span, register }: { span: AttendedSpan; register: RegisterAnswer
     <div className="pt-1">
       <p className="truncate text-sm">
         <b>{whenWords(span.from, reader)}</b> to {clockWords(span.to, reader)}{' '}
-        <span className="text-faint">{span.people.map((id) => personName(register, id)).join(', then ')}</span>
+        <span className="text-faint">
+          {span.people.map((id) => personName(register, id)).join(', then ')}
+        </span>
       </p>
       <div className="relative h-5 text-xs text-faint" aria-hidden="true">
         {hoursIn(span).map((at) => (
-          <span key={at} className="absolute bottom-0 border-l border-rule pl-1" style={{ left: `${percentOf(span, at)}%` }}>
+          <span
+            key={at}
+            className="absolute bottom-0 border-l border-rule pl-1"
+            style={{ left: `${percentOf(span, at)}%` }}
+          >
             {percentOf(span, at) < 94 && clockWords(at, reader)}
           </span>
         ))}
@@ -160,22 +178,40 @@ function Row({
   const edge = name === null ? 'border-t border-line' : 'border-t border-rule';
   return (
     <>
-      <div className={clsx('sticky left-0 z-10 bg-ground py-1 pr-1 text-sm leading-tight', name !== null && edge)}>
+      <div
+        className={clsx(
+          'sticky left-0 z-10 bg-ground py-1 pr-1 text-sm leading-tight',
+          name !== null && edge,
+        )}
+      >
         {name !== null && <b className="block truncate">{name}</b>}
         {channel !== null && <span className="text-faint">channel {channel}</span>}
       </div>
       {spans.map((span) => (
         <div key={span.from} className={clsx('relative min-h-11 bg-sheet', edge)}>
           {hoursIn(span).map((at) => (
-            <span key={at} className="absolute inset-y-0 w-px bg-line" style={{ left: `${percentOf(span, at)}%` }} />
+            <span
+              key={at}
+              className="absolute inset-y-0 w-px bg-line"
+              style={{ left: `${percentOf(span, at)}%` }}
+            />
           ))}
           {bars
             .filter(({ start, end }) => start < span.to && end > span.from)
             .map((bar) => (
-              <BarButton key={bar.key} bar={bar} span={span} chosen={bar.key === chosen} onChoose={onChoose} />
+              <BarButton
+                key={bar.key}
+                bar={bar}
+                span={span}
+                chosen={bar.key === chosen}
+                onChoose={onChoose}
+              />
             ))}
           {now > span.from && now < span.to && (
-            <span className="pointer-events-none absolute inset-y-0 w-0.5 bg-ink" style={{ left: `${percentOf(span, now)}%` }} />
+            <span
+              className="pointer-events-none absolute inset-y-0 w-0.5 bg-ink"
+              style={{ left: `${percentOf(span, now)}%` }}
+            />
           )}
         </div>
       ))}
@@ -217,7 +253,9 @@ function BarButton({
     >
       <span aria-hidden="true">{JOB_SIGNS[bar.do]}</span>
       {bar.locked && <Lock size={12} aria-hidden="true" className="shrink-0" />}
-      <span className="truncate">{bar.tags.length > 1 ? `${bar.tags[0]} +${bar.tags.length - 1}` : bar.tags[0]}</span>
+      <span className="truncate">
+        {bar.tags.length > 1 ? `${bar.tags[0]} +${bar.tags.length - 1}` : bar.tags[0]}
+      </span>
     </button>
   );
 }

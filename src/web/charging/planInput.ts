@@ -27,7 +27,9 @@ export function planInput(
   const days = charging.days.filter(({ cancelled }) => !cancelled);
   const demand = demandOf(charging.packs, days, charging.attended, rules, new Set(wanted.leftOut));
   const running = charging.jobs.flatMap((job) =>
-    job.state === 'running' ? [{ ...berthOf(job), end: Math.max(job.end, from + ENDS_SOON_MS), peakW: job.peakW }] : [],
+    job.state === 'running'
+      ? [{ ...berthOf(job), end: Math.max(job.end, from + ENDS_SOON_MS), peakW: job.peakW }]
+      : [],
   );
   const input: PlanInput = {
     from,
@@ -42,7 +44,16 @@ export function planInput(
   return { input, demand };
 }
 
-export function berthOf({ id, do: kind, packIds, equipmentId, channel, boardId, setting, start }: JobAnswer): Berth {
+export function berthOf({
+  id,
+  do: kind,
+  packIds,
+  equipmentId,
+  channel,
+  boardId,
+  setting,
+  start,
+}: JobAnswer): Berth {
   return { id, do: kind, packIds, equipmentId, channel, boardId, amps: setting.amps, start };
 }
 
@@ -61,6 +72,11 @@ export function berthOfPlanned(job: PlannedJob): Berth {
 }
 
 /** What makes a job the same one in the next plan: its kind and its packs. */
-export function keyOf(job: Pick<PlannedJob, 'do'> & { readonly packs: readonly { readonly id: PackId }[] }): string {
-  return `${job.do} ${job.packs.map(({ id }) => id).sort().join(' ')}`;
+export function keyOf(
+  job: Pick<PlannedJob, 'do'> & { readonly packs: readonly { readonly id: PackId }[] },
+): string {
+  return `${job.do} ${job.packs
+    .map(({ id }) => id)
+    .sort()
+    .join(' ')}`;
 }

@@ -62,7 +62,9 @@ export function usePlan(input: PlanInput | null): Planned & { readonly stop: () 
     }
     const id = ++asked.current;
     tell({ kind: 'asked' });
-    planner.current ??= new Worker(new URL('../workers/planner.worker.ts', import.meta.url), { type: 'module' });
+    planner.current ??= new Worker(new URL('../workers/planner.worker.ts', import.meta.url), {
+      type: 'module',
+    });
     planner.current.onerror = () => id === asked.current && tell({ kind: 'failed' });
     planner.current.onmessage = ({ data }: MessageEvent<PlanMessage>) => {
       if (data.id !== asked.current) return;
@@ -70,7 +72,9 @@ export function usePlan(input: PlanInput | null): Planned & { readonly stop: () 
       if (data.done) prove(id, data.plan);
     };
     const prove = (of: number, plan: Plan) => {
-      bounder.current ??= new Worker(new URL('../workers/bound.worker.ts', import.meta.url), { type: 'module' });
+      bounder.current ??= new Worker(new URL('../workers/bound.worker.ts', import.meta.url), {
+        type: 'module',
+      });
       bounder.current.onmessage = ({ data }: MessageEvent<BoundMessage>) => {
         if (data.id === asked.current) tell({ kind: 'bounded', bound: data.bound });
       };

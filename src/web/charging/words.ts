@@ -3,10 +3,19 @@ import type { Bound, JobKind, Wishes } from '../../core/charging';
 import { plural, span } from '../../core/wording';
 
 /** What stands before a pack on a bar, so that the way it goes is seen without colour. */
-export const JOB_SIGNS: Readonly<Record<JobKind, string>> = { charge: '▲', raise: '↑', lower: '↓', discharge: '⤓' };
+export const JOB_SIGNS: Readonly<Record<JobKind, string>> = {
+  charge: '▲',
+  raise: '↑',
+  lower: '↓',
+  discharge: '⤓',
+};
 
 /** A channel by its charger's name; a load or a charger with one channel by its name alone. */
-export function stationName(equipment: readonly EquipmentAnswer[], equipmentId: string, channel: string | null): string {
+export function stationName(
+  equipment: readonly EquipmentAnswer[],
+  equipmentId: string,
+  channel: string | null,
+): string {
   const found = equipment.find(({ id }) => id === equipmentId);
   if (!found) return 'something no longer known';
   const channels = found.facts.kind === 'charger' ? found.facts.channels.length : 1;
@@ -20,8 +29,7 @@ export function personName(register: RegisterAnswer, id: string | null): string 
 /** How near a plan is to the best there can be. */
 export function boundWords({ wish, has, atLeast }: Bound): string {
   if (has <= atLeast) return 'No plan can be better than this.';
-  if (wish === 'notReady')
-    return `At best ${plural(has - atLeast, 'pack')} more could be served.`;
+  if (wish === 'notReady') return `At best ${plural(has - atLeast, 'pack')} more could be served.`;
   if (atLeast === 0) return '';
   const percent = Math.ceil((has / atLeast - 1) * 1000) / 10;
   return `At most ${percent} % above the best possible.`;
@@ -32,7 +40,8 @@ export function wishWords(wishes: Wishes): string[] {
   const { floorsOut, missed, notReady, leftOut, fullMinutes, attendedMinutes, changes } = wishes;
   return [
     floorsOut > 0 && `${plural(floorsOut, 'pack')} under the floor left out`,
-    missed > 0 && `${plural(missed, 'pack')} to storage after the hour ${missed === 1 ? 'it is' : 'they are'} due`,
+    missed > 0 &&
+      `${plural(missed, 'pack')} to storage after the hour ${missed === 1 ? 'it is' : 'they are'} due`,
     notReady > 0 && `${plural(notReady, 'pack')} not ready`,
     leftOut > 0 && `${plural(leftOut, 'pack')} left out`,
     fullMinutes > 0 && `${Math.round(fullMinutes / 60)} pack-hours full before the flights`,

@@ -1,4 +1,5 @@
 import { useWatch } from 'react-hook-form';
+import type { Control, FieldPathByValue, FieldValues } from 'react-hook-form';
 import type { EquipmentAnswer } from '../../contract';
 import { SUPPLY_KINDS } from '../../core/charging';
 import { figureTyped } from '../app/useServerForm';
@@ -28,7 +29,12 @@ export function LoadForm({ thing, plugs }: Props) {
     '/equipment',
     'equipment',
     thing,
-    { ...named(thing), amps: text(facts?.amps), watts: text(facts?.watts), connectors: [...(facts?.connectors ?? [])] as string[] },
+    {
+      ...named(thing),
+      amps: text(facts?.amps),
+      watts: text(facts?.watts),
+      connectors: [...(facts?.connectors ?? [])] as string[],
+    },
     ({ name, inUse, amps, watts, connectors }) => ({
       name,
       inUse,
@@ -40,8 +46,18 @@ export function LoadForm({ thing, plugs }: Props) {
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" error={errors.name?.message} {...form.register('name')} />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="At most, A" inputMode="decimal" error={refusedAt(errors, 'facts.amps')} {...form.register('amps')} />
-        <TextField label="At most, W" inputMode="decimal" error={refusedAt(errors, 'facts.watts')} {...form.register('watts')} />
+        <TextField
+          label="At most, A"
+          inputMode="decimal"
+          error={refusedAt(errors, 'facts.amps')}
+          {...form.register('amps')}
+        />
+        <TextField
+          label="At most, W"
+          inputMode="decimal"
+          error={refusedAt(errors, 'facts.watts')}
+          {...form.register('watts')}
+        />
       </div>
       <FormTicks legend="Fits" control={form.control} name="connectors" items={plugs} words={(one) => one} />
       <FormCheck label="Out of the cupboard" control={form.control} name="inUse" />
@@ -59,15 +75,19 @@ export function BoardForm({ thing, plugs }: Props) {
     thing,
     {
       ...named(thing),
-      wiring: (facts?.wiring ?? 'parallel'),
+      wiring: facts?.wiring ?? 'parallel',
       ports: text(facts?.ports ?? 4),
       connector: facts?.connector ?? '',
+      lead: facts?.lead ?? '',
       slotCells: facts?.slotCells.join(' ') ?? '',
       tolerance: text(facts ? facts.toleranceMv / 1000 : ''),
     },
-    ({ name, inUse, wiring, ports, connector, slotCells, tolerance }) => {
+    ({ name, inUse, wiring, ports, connector, lead, slotCells, tolerance }) => {
       const count = figureTyped(ports);
-      const inOrder = typeof count === 'number' && count > 0 && count < 30 ? Array.from({ length: count }, (_, i) => i + 1) : [];
+      const inOrder =
+        typeof count === 'number' && count > 0 && count < 30
+          ? Array.from({ length: count }, (_, i) => i + 1)
+          : [];
       const typed = tolerance.trim() === '' ? usualTolerance(wiring) : figureTyped(tolerance);
       return {
         name,
@@ -77,7 +97,9 @@ export function BoardForm({ thing, plugs }: Props) {
           wiring,
           ports: count,
           connector: connector.trim() === '' ? null : connector,
-          slotCells: wiring === 'parallel' ? [] : slotCells.trim() === '' ? inOrder : (parseFigures(slotCells) ?? []),
+          lead: lead.trim() === '' ? null : lead,
+          slotCells:
+            wiring === 'parallel' ? [] : slotCells.trim() === '' ? inOrder : (parseFigures(slotCells) ?? []),
           toleranceMv: typeof typed === 'number' ? Math.round(typed * 1000) : typed,
         },
       };
@@ -93,16 +115,29 @@ export function BoardForm({ thing, plugs }: Props) {
           <SelectOption value="parallel">in parallel</SelectOption>
           <SelectOption value="series">in series, for single cells</SelectOption>
         </FormSelect>
-        <TextField label="Ports" inputMode="numeric" error={refusedAt(errors, 'facts.ports')} {...form.register('ports')} />
+        <TextField
+          label="Ports"
+          inputMode="numeric"
+          error={refusedAt(errors, 'facts.ports')}
+          {...form.register('ports')}
+        />
       </div>
-      <FormSelect label="Its lead to the charger" control={form.control} name="connector">
-        <SelectOption value="">fits by itself</SelectOption>
-        {plugs.map((plug) => (
-          <SelectOption key={plug} value={plug}>
-            {plug}
-          </SelectOption>
-        ))}
-      </FormSelect>
+      <div className="grid grid-cols-2 gap-3">
+        <PlugSelect
+          label="Its ports take"
+          none="any plug"
+          control={form.control}
+          name="connector"
+          plugs={plugs}
+        />
+        <PlugSelect
+          label="Its lead to the charger"
+          none="fits by itself"
+          control={form.control}
+          name="lead"
+          plugs={plugs}
+        />
+      </div>
       {wiring === 'series' && (
         <TextField
           label="Cell of each slot, slot 1 first"
@@ -121,6 +156,31 @@ export function BoardForm({ thing, plugs }: Props) {
       <FormCheck label="Out of the cupboard" control={form.control} name="inUse" />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!thing} />
     </form>
+  );
+}
+
+function PlugSelect<Values extends FieldValues>({
+  label,
+  none,
+  control,
+  name,
+  plugs,
+}: {
+  label: string;
+  none: string;
+  control: Control<Values>;
+  name: FieldPathByValue<Values, string>;
+  plugs: readonly string[];
+}) {
+  return (
+    <FormSelect label={label} control={control} name={name}>
+      <SelectOption value="">{none}</SelectOption>
+      {plugs.map((plug) => (
+        <SelectOption key={plug} value={plug}>
+          {plug}
+        </SelectOption>
+      ))}
+    </FormSelect>
   );
 }
 
@@ -144,15 +204,30 @@ export function AdapterForm({ thing, plugs }: Props) {
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
       <TextField label="Name" error={errors.name?.message} {...form.register('name')} />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="From the output" list="plugs" error={refusedAt(errors, 'facts.from')} {...form.register('from')} />
-        <TextField label="To the pack" list="plugs" error={refusedAt(errors, 'facts.to')} {...form.register('to')} />
+        <TextField
+          label="From the output"
+          list="plugs"
+          error={refusedAt(errors, 'facts.from')}
+          {...form.register('from')}
+        />
+        <TextField
+          label="To the pack"
+          list="plugs"
+          error={refusedAt(errors, 'facts.to')}
+          {...form.register('to')}
+        />
       </div>
       <datalist id="plugs">
         {plugs.map((plug) => (
           <option key={plug} value={plug} />
         ))}
       </datalist>
-      <FormCheck label="Carries the data contact" hint="Through it a smart pack’s memory is read." control={form.control} name="data" />
+      <FormCheck
+        label="Carries the data contact"
+        hint="Through it a smart pack’s memory is read."
+        control={form.control}
+        name="data"
+      />
       <FormCheck label="Out of the cupboard" control={form.control} name="inUse" />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!thing} />
     </form>
@@ -170,7 +245,7 @@ export function SupplyForm({ thing }: Pick<Props, 'thing'>) {
     thing,
     {
       ...named(thing),
-      supply: (facts?.supply ?? 'dc'),
+      supply: facts?.supply ?? 'dc',
       watts: text(facts?.watts),
       energyWh: text(facts?.energyWh),
       takesBackW: text(facts?.takesBackW),
@@ -199,9 +274,27 @@ export function SupplyForm({ thing }: Pick<Props, 'thing'>) {
         ))}
       </FormSelect>
       <div className="grid gap-3 sm:grid-cols-3">
-        <TextField label="Gives, W" hint="Empty: no limit." inputMode="decimal" error={refusedAt(errors, 'facts.watts')} {...form.register('watts')} />
-        <TextField label="Holds, Wh" hint="Empty: no end." inputMode="decimal" error={refusedAt(errors, 'facts.energyWh')} {...form.register('energyWh')} />
-        <TextField label="Takes back, W" hint="Empty: nothing." inputMode="decimal" error={refusedAt(errors, 'facts.takesBackW')} {...form.register('takesBackW')} />
+        <TextField
+          label="Gives, W"
+          hint="Empty: no limit."
+          inputMode="decimal"
+          error={refusedAt(errors, 'facts.watts')}
+          {...form.register('watts')}
+        />
+        <TextField
+          label="Holds, Wh"
+          hint="Empty: no end."
+          inputMode="decimal"
+          error={refusedAt(errors, 'facts.energyWh')}
+          {...form.register('energyWh')}
+        />
+        <TextField
+          label="Takes back, W"
+          hint="Empty: nothing."
+          inputMode="decimal"
+          error={refusedAt(errors, 'facts.takesBackW')}
+          {...form.register('takesBackW')}
+        />
       </div>
       <FormCheck label="Out of the cupboard" control={form.control} name="inUse" />
       <SaveRow problem={form.problem} busy={isSubmitting} isNew={!thing} />

@@ -64,7 +64,14 @@ interface ChargerValues {
   readonly errors: ErrorValues[];
 }
 
-const NEW_CHANNEL: ChannelValues = { key: '1', chargeA: '', chargeW: '', dischargeA: '', dischargeW: '', outOfOrder: false };
+const NEW_CHANNEL: ChannelValues = {
+  key: '1',
+  chargeA: '',
+  chargeW: '',
+  dischargeA: '',
+  dischargeW: '',
+  outOfOrder: false,
+};
 
 const STORAGE_WORDS: Readonly<Record<StorageDirection, string>> = {
   both: 'up and down',
@@ -72,7 +79,11 @@ const STORAGE_WORDS: Readonly<Record<StorageDirection, string>> = {
   lower: 'down only',
   neither: 'it has none',
 };
-const SUPPLY_WORDS: Readonly<Record<SupplyKind, string>> = { mains: 'mains', dc: '12 V', 'field-pack': 'field pack' };
+const SUPPLY_WORDS: Readonly<Record<SupplyKind, string>> = {
+  mains: 'mains',
+  dc: '12 V',
+  'field-pack': 'field pack',
+};
 const MODE_WORDS: Readonly<Record<ChargeMode, string>> = {
   balance: 'balance',
   fast: 'fast, without balancing',
@@ -100,18 +111,23 @@ function valuesOf(thing: EquipmentAnswer | null): ChargerValues {
       dischargeW: text(dischargeW),
       outOfOrder,
     })) ?? [NEW_CHANNEL],
-    chemistries: facts ? ranges.map(([chemistry]) => chemistry) : ['lipo', 'lihv', 'liion', 'lifepo4', 'nimh'],
+    chemistries: facts
+      ? ranges.map(([chemistry]) => chemistry)
+      : ['lipo', 'lihv', 'liion', 'lifepo4', 'nimh'],
     leastCells: text(usual?.least ?? 1),
     mostCells: text(usual?.most ?? 6),
-    otherCells: others.map(([chemistry, { least, most }]) => `${CHEMISTRY[chemistry].name} ${least}-${most}`).join('\n'),
+    otherCells: others
+      .map(([chemistry, { least, most }]) => `${CHEMISTRY[chemistry].name} ${least}-${most}`)
+      .join('\n'),
     modes: [...(facts?.modes ?? CHARGE_MODES)],
-    shared: facts?.shared.map(({ supply, watts, amps, split, aloneW }) => ({
-      supply,
-      watts: text(watts),
-      amps: text(amps),
-      split,
-      aloneW: text(aloneW),
-    })) ?? [],
+    shared:
+      facts?.shared.map(({ supply, watts, amps, split, aloneW }) => ({
+        supply,
+        watts: text(watts),
+        amps: text(amps),
+        split,
+        aloneW: text(aloneW),
+      })) ?? [],
     supplyId: facts?.supplyId ?? '',
     stepA: text(facts?.stepA ?? 0.1),
     leastA: text(facts?.leastA ?? 0.1),
@@ -121,7 +137,10 @@ function valuesOf(thing: EquipmentAnswer | null): ChargerValues {
     storageA: text(facts?.storageA),
     connectors: [...(facts?.connectors ?? [])],
     connectOrder: facts?.connectOrder.join('\n') ?? '',
-    words: Object.fromEntries(SETTING_FIELDS.map((field) => [field, facts?.words[field] ?? ''])) as Record<SettingField, string>,
+    words: Object.fromEntries(SETTING_FIELDS.map((field) => [field, facts?.words[field] ?? ''])) as Record<
+      SettingField,
+      string
+    >,
     errors: facts?.errors.map((one) => ({ ...one })) ?? [],
   };
 }
@@ -139,8 +158,12 @@ function cellsOf({ chemistries, leastCells, mostCells, otherCells }: ChargerValu
   const own = new Map(
     lines(otherCells).flatMap((line) => {
       const match = /^(\S+)\s+(\d+)\s*(?:-|–|to)\s*(\d+)$/i.exec(line);
-      const chemistry = CHEMISTRIES.find((one) => CHEMISTRY[one].name.toLowerCase() === match?.[1]?.toLowerCase() || one === match?.[1]);
-      return match && chemistry ? [[chemistry, { least: Number(match[2]), most: Number(match[3]) }] as const] : [];
+      const chemistry = CHEMISTRIES.find(
+        (one) => CHEMISTRY[one].name.toLowerCase() === match?.[1]?.toLowerCase() || one === match?.[1],
+      );
+      return match && chemistry
+        ? [[chemistry, { least: Number(match[2]), most: Number(match[3]) }] as const]
+        : [];
     }),
   );
   return Object.fromEntries(chemistries.map((chemistry) => [chemistry, own.get(chemistry) ?? usual]));
@@ -215,12 +238,35 @@ export function ChargerForm({
       <fieldset className="grid gap-3">
         <legend className="mb-1 border-b-2 border-ink pb-0.5 text-base font-bold">Channels</legend>
         {channels.fields.map((field, i) => (
-          <div key={field.id} className="grid grid-cols-2 items-start gap-2 border-b border-rule pb-3 sm:grid-cols-5">
+          <div
+            key={field.id}
+            className="grid grid-cols-2 items-start gap-2 border-b border-rule pb-3 sm:grid-cols-5"
+          >
             <TextField label="Called" error={at(`channels.${i}.key`)} {...register(`channels.${i}.key`)} />
-            <TextField label="Charge, A" inputMode="decimal" error={at(`channels.${i}.chargeA`)} {...register(`channels.${i}.chargeA`)} />
-            <TextField label="Charge, W" inputMode="decimal" error={at(`channels.${i}.chargeW`)} {...register(`channels.${i}.chargeW`)} />
-            <TextField label="Drain, A" inputMode="decimal" error={at(`channels.${i}.dischargeA`)} {...register(`channels.${i}.dischargeA`)} />
-            <TextField label="Drain, W" inputMode="decimal" error={at(`channels.${i}.dischargeW`)} {...register(`channels.${i}.dischargeW`)} />
+            <TextField
+              label="Charge, A"
+              inputMode="decimal"
+              error={at(`channels.${i}.chargeA`)}
+              {...register(`channels.${i}.chargeA`)}
+            />
+            <TextField
+              label="Charge, W"
+              inputMode="decimal"
+              error={at(`channels.${i}.chargeW`)}
+              {...register(`channels.${i}.chargeW`)}
+            />
+            <TextField
+              label="Drain, A"
+              inputMode="decimal"
+              error={at(`channels.${i}.dischargeA`)}
+              {...register(`channels.${i}.dischargeA`)}
+            />
+            <TextField
+              label="Drain, W"
+              inputMode="decimal"
+              error={at(`channels.${i}.dischargeW`)}
+              {...register(`channels.${i}.dischargeW`)}
+            />
             <div className="col-span-2 flex flex-wrap items-center gap-x-4 sm:col-span-5">
               <FormCheck label="Out of order" control={control} name={`channels.${i}.outOfOrder`} />
               {channels.fields.length > 1 && (
@@ -231,17 +277,33 @@ export function ChargerForm({
             </div>
           </div>
         ))}
-        {refusedAt(errors, 'facts.channels.root') && <p className="font-bold text-red">{refusedAt(errors, 'facts.channels.root')}</p>}
+        {refusedAt(errors, 'facts.channels.root') && (
+          <p className="font-bold text-red">{refusedAt(errors, 'facts.channels.root')}</p>
+        )}
         <span>
           <Button onClick={addChannel}>One more channel like it</Button>
         </span>
       </fieldset>
-      <FormTicks legend="Charges" control={control} name="chemistries" items={CHEMISTRIES} words={(one) => CHEMISTRY[one].name} error={at('cells')} />
+      <FormTicks
+        legend="Charges"
+        control={control}
+        name="chemistries"
+        items={CHEMISTRIES}
+        words={(one) => CHEMISTRY[one].name}
+        error={at('cells')}
+      />
       <div className="grid grid-cols-2 gap-3">
         <TextField label="Cells, from" inputMode="numeric" {...register('leastCells')} />
         <TextField label="to" inputMode="numeric" {...register('mostCells')} />
       </div>
-      <FormTicks legend="Its outputs fit" control={control} name="connectors" items={plugs} words={(one) => one} error={at('connectors')} />
+      <FormTicks
+        legend="Its outputs fit"
+        control={control}
+        name="connectors"
+        items={plugs}
+        words={(one) => one}
+        error={at('connectors')}
+      />
       {!more && (
         <Button weight="quiet" className="justify-self-start" onClick={() => setMore(true)}>
           Shared power, storage, balancing, its own words: begun with common values
@@ -250,23 +312,48 @@ export function ChargerForm({
       {more && (
         <>
           <fieldset className="grid gap-3">
-            <legend className="mb-1 border-b-2 border-ink pb-0.5 text-base font-bold">Shared between the channels</legend>
+            <legend className="mb-1 border-b-2 border-ink pb-0.5 text-base font-bold">
+              Shared between the channels
+            </legend>
             {shared.fields.map((field, i) => (
-              <div key={field.id} className="grid grid-cols-2 items-start gap-2 border-b border-rule pb-3 sm:grid-cols-5">
-                <FormSelect label="On" control={control} name={`shared.${i}.supply`} refused={at(`shared.${i}.supply`)}>
+              <div
+                key={field.id}
+                className="grid grid-cols-2 items-start gap-2 border-b border-rule pb-3 sm:grid-cols-5"
+              >
+                <FormSelect
+                  label="On"
+                  control={control}
+                  name={`shared.${i}.supply`}
+                  refused={at(`shared.${i}.supply`)}
+                >
                   {SUPPLY_KINDS.map((one) => (
                     <SelectOption key={one} value={one}>
                       {SUPPLY_WORDS[one]}
                     </SelectOption>
                   ))}
                 </FormSelect>
-                <TextField label="Watts in all" inputMode="decimal" error={at(`shared.${i}.watts`)} {...register(`shared.${i}.watts`)} />
-                <TextField label="Amps in all" inputMode="decimal" error={at(`shared.${i}.amps`)} {...register(`shared.${i}.amps`)} />
+                <TextField
+                  label="Watts in all"
+                  inputMode="decimal"
+                  error={at(`shared.${i}.watts`)}
+                  {...register(`shared.${i}.watts`)}
+                />
+                <TextField
+                  label="Amps in all"
+                  inputMode="decimal"
+                  error={at(`shared.${i}.amps`)}
+                  {...register(`shared.${i}.amps`)}
+                />
                 <FormSelect label="Given" control={control} name={`shared.${i}.split`}>
                   <SelectOption value="pool">to whoever asks</SelectOption>
                   <SelectOption value="shares">in equal shares</SelectOption>
                 </FormSelect>
-                <TextField label="One alone, W" inputMode="decimal" error={at(`shared.${i}.aloneW`)} {...register(`shared.${i}.aloneW`)} />
+                <TextField
+                  label="One alone, W"
+                  inputMode="decimal"
+                  error={at(`shared.${i}.aloneW`)}
+                  {...register(`shared.${i}.aloneW`)}
+                />
                 <span className="col-span-2 sm:col-span-5">
                   <Button weight="quiet" onClick={() => shared.remove(i)}>
                     Take this limit away
@@ -279,7 +366,9 @@ export function ChargerForm({
                 <Button
                   onClick={() =>
                     shared.append({
-                      supply: SUPPLY_KINDS.find((one) => !form.getValues('shared').some(({ supply }) => supply === one))!,
+                      supply: SUPPLY_KINDS.find(
+                        (one) => !form.getValues('shared').some(({ supply }) => supply === one),
+                      )!,
                       watts: '',
                       amps: '',
                       split: 'pool',
@@ -292,7 +381,13 @@ export function ChargerForm({
               </span>
             )}
           </fieldset>
-          <FormSelect label="Hangs on" control={control} name="supplyId" refused={at('supplyId')} hint="Supplies are things of the bench, too.">
+          <FormSelect
+            label="Hangs on"
+            control={control}
+            name="supplyId"
+            refused={at('supplyId')}
+            hint="Supplies are things of the bench, too."
+          >
             <SelectOption value="">the mains, without a limit of its own</SelectOption>
             {supplies.map(({ id, name }) => (
               <SelectOption key={id} value={id}>
@@ -300,20 +395,54 @@ export function ChargerForm({
               </SelectOption>
             ))}
           </FormSelect>
-          <FormTicks legend="Modes" control={control} name="modes" items={CHARGE_MODES} words={(one) => MODE_WORDS[one]} error={at('modes')} />
+          <FormTicks
+            legend="Modes"
+            control={control}
+            name="modes"
+            items={CHARGE_MODES}
+            words={(one) => MODE_WORDS[one]}
+            error={at('modes')}
+          />
           <div className="grid gap-3 sm:grid-cols-3">
             <TextField label="Step, A" inputMode="decimal" error={at('stepA')} {...register('stepA')} />
-            <TextField label="Least current, A" inputMode="decimal" error={at('leastA')} {...register('leastA')} />
-            <TextField label="Balances at, A" inputMode="decimal" disabled={!balances} error={at('balanceA')} {...register('balanceA')} />
-            <TextField label="Starts from, V a cell" inputMode="decimal" error={at('floorMv')} {...register('floor')} />
-            <FormSelect label="Its storage mode goes" control={control} name="storage" refused={at('storage')}>
+            <TextField
+              label="Least current, A"
+              inputMode="decimal"
+              error={at('leastA')}
+              {...register('leastA')}
+            />
+            <TextField
+              label="Balances at, A"
+              inputMode="decimal"
+              disabled={!balances}
+              error={at('balanceA')}
+              {...register('balanceA')}
+            />
+            <TextField
+              label="Starts from, V a cell"
+              inputMode="decimal"
+              error={at('floorMv')}
+              {...register('floor')}
+            />
+            <FormSelect
+              label="Its storage mode goes"
+              control={control}
+              name="storage"
+              refused={at('storage')}
+            >
               {STORAGE_DIRECTIONS.map((one) => (
                 <SelectOption key={one} value={one}>
                   {STORAGE_WORDS[one]}
                 </SelectOption>
               ))}
             </FormSelect>
-            <TextField label="At its own current, A" inputMode="decimal" hint="Empty: as set." error={at('storageA')} {...register('storageA')} />
+            <TextField
+              label="At its own current, A"
+              inputMode="decimal"
+              hint="Empty: as set."
+              error={at('storageA')}
+              {...register('storageA')}
+            />
           </div>
           <TextArea
             label="Chemistries with other cell counts"
@@ -321,12 +450,22 @@ export function ChargerForm({
             rows={2}
             {...register('otherCells')}
           />
-          <TextArea label="Connect in this order" hint="A line a step, as its maker says." error={at('connectOrder')} {...register('connectOrder')} />
+          <TextArea
+            label="Connect in this order"
+            hint="A line a step, as its maker says."
+            error={at('connectOrder')}
+            {...register('connectOrder')}
+          />
           <fieldset>
             <legend className="mb-1 text-sm font-bold">What its display calls each field</legend>
             <div className="grid gap-2 sm:grid-cols-2">
               {SETTING_FIELDS.map((field) => (
-                <TextField key={field} label={SETTING_WORDS[field]} error={at(`words.${field}`)} {...register(`words.${field}`)} />
+                <TextField
+                  key={field}
+                  label={SETTING_WORDS[field]}
+                  error={at(`words.${field}`)}
+                  {...register(`words.${field}`)}
+                />
               ))}
             </div>
           </fieldset>
@@ -335,8 +474,16 @@ export function ChargerForm({
             {messages.fields.map((field, i) => (
               <div key={field.id} className="grid gap-2 border-b border-rule pb-3 sm:grid-cols-3">
                 <TextField label="It says" error={at(`errors.${i}.text`)} {...register(`errors.${i}.text`)} />
-                <TextField label="That means" error={at(`errors.${i}.means`)} {...register(`errors.${i}.means`)} />
-                <TextField label="Next step" error={at(`errors.${i}.next`)} {...register(`errors.${i}.next`)} />
+                <TextField
+                  label="That means"
+                  error={at(`errors.${i}.means`)}
+                  {...register(`errors.${i}.means`)}
+                />
+                <TextField
+                  label="Next step"
+                  error={at(`errors.${i}.next`)}
+                  {...register(`errors.${i}.next`)}
+                />
                 <span>
                   <Button weight="quiet" onClick={() => messages.remove(i)}>
                     Take it away
@@ -345,7 +492,9 @@ export function ChargerForm({
               </div>
             ))}
             <span>
-              <Button onClick={() => messages.append({ text: '', means: '', next: '' })}>Add a message</Button>
+              <Button onClick={() => messages.append({ text: '', means: '', next: '' })}>
+                Add a message
+              </Button>
             </span>
           </fieldset>
         </>
@@ -360,4 +509,3 @@ function nextKey(key: string): string {
   if (/^\d+$/.test(key)) return String(Number(key) + 1);
   return /^[A-Ya-y]$/.test(key) ? String.fromCharCode(key.charCodeAt(0) + 1) : `${key}2`;
 }
-

@@ -2,8 +2,7 @@ import { useState } from 'react';
 import type { EquipmentAnswer, PackTypeAnswer } from '../../contract';
 import type { EquipmentFacts, EquipmentKind } from '../../core/charging';
 import { EQUIPMENT_KINDS } from '../../core/charging';
-import { CHEMISTRY } from '../../core/chemistry';
-import type { Chemistry } from '../../core/chemistry';
+import { CHEMISTRIES, CHEMISTRY } from '../../core/chemistry';
 import { plural } from '../../core/wording';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { Choice } from '../kit/fields';
@@ -41,7 +40,9 @@ const KIND_NAMES: Readonly<Record<EquipmentKind, string>> = {
 function describe(facts: EquipmentFacts): string {
   switch (facts.kind) {
     case 'charger':
-      return `charger, ${plural(facts.channels.length, 'channel')}, ${(Object.keys(facts.cells) as Chemistry[])
+      return `charger, ${plural(facts.channels.length, 'channel')}, ${CHEMISTRIES.filter(
+        (chemistry) => facts.cells[chemistry],
+      )
         .map((chemistry) => CHEMISTRY[chemistry].name)
         .join(', ')}`;
     case 'load':

@@ -33,7 +33,11 @@ export async function provenBound(problem: Problem, wishes: Wishes, solve: Solve
     case 'attendedMinutes': {
       const has = wishes.attendedMinutes;
       const solved = await solve(attendanceProgramme(problem));
-      return bound(wish, has, Math.max(closedAttendance(problem), solved === null ? 0 : Math.ceil(solved - 1e-6)));
+      return bound(
+        wish,
+        has,
+        Math.max(closedAttendance(problem), solved === null ? 0 : Math.ceil(solved - 1e-6)),
+      );
     }
     case 'fullMinutes': {
       const solved = await solve(fullProgramme(problem));
@@ -42,7 +46,10 @@ export async function provenBound(problem: Problem, wishes: Wishes, solve: Solve
     case 'notReady': {
       const has = wishes.notReady + wishes.leftOut;
       const served = await solve(servedProgramme(problem));
-      const asked = problem.tasks.reduce((sum, { replaces, packs }) => sum + (replaces.length > 0 ? 0 : packs), 0);
+      const asked = problem.tasks.reduce(
+        (sum, { replaces, packs }) => sum + (replaces.length > 0 ? 0 : packs),
+        0,
+      );
       return served === null ? null : bound(wish, has, asked - Math.floor(served + 1e-6));
     }
     case 'missed':
@@ -82,7 +89,10 @@ function kindsOf({ tasks }: Problem, singleTasks = false): readonly Kind[] {
       kind.modes = kind.modes.map((mode, i) => least(mode, task.modes[i]!));
       kindOf.set(index, found);
     } else {
-      kindOf.set(index, kinds.push({ tasks: [index], like: task, modes: [...task.modes], takes: new Map() }) - 1);
+      kindOf.set(
+        index,
+        kinds.push({ tasks: [index], like: task, modes: [...task.modes], takes: new Map() }) - 1,
+      );
     }
   }
   for (const [index, task] of tasks.entries()) {
@@ -94,8 +104,9 @@ function kindsOf({ tasks }: Problem, singleTasks = false): readonly Kind[] {
   return kinds;
 }
 
+/** What only a board can do comes last. */
 function quickest({ modes }: Task): number {
-  return Math.min(...modes.map(({ minutes }) => minutes));
+  return Math.min(1e9, ...modes.map(({ minutes }) => minutes));
 }
 
 function isAlike(one: Task, other: Task): boolean {
@@ -125,7 +136,9 @@ function least(one: Mode, other: Mode): Mode {
     minutes,
     draws: one.draws.map(({ pool, perMinute }, i) => ({
       pool,
-      perMinute: perMinute.slice(0, minutes).map((watts, minute) => Math.min(watts, other.draws[i]!.perMinute[minute] ?? 0)),
+      perMinute: perMinute
+        .slice(0, minutes)
+        .map((watts, minute) => Math.min(watts, other.draws[i]!.perMinute[minute] ?? 0)),
     })),
     energy: one.energy.map(({ store, wh }, i) => ({ store, wh: Math.min(wh, other.energy[i]!.wh) })),
   };
@@ -191,9 +204,12 @@ const TERMS_A_LINE = 12;
 function expression(terms: Iterable<readonly [string, number]>): string {
   const sums = new Map<string, number>();
   for (const [name, factor] of terms) sums.set(name, (sums.get(name) ?? 0) + factor);
-  const written = [...sums].filter(([, factor]) => factor !== 0).map(([name, factor]) => `${factor < 0 ? '-' : '+'} ${number(Math.abs(factor))} ${name}`);
+  const written = [...sums]
+    .filter(([, factor]) => factor !== 0)
+    .map(([name, factor]) => `${factor < 0 ? '-' : '+'} ${number(Math.abs(factor))} ${name}`);
   const lines: string[] = [];
-  for (let i = 0; i < written.length; i += TERMS_A_LINE) lines.push(written.slice(i, i + TERMS_A_LINE).join(' '));
+  for (let i = 0; i < written.length; i += TERMS_A_LINE)
+    lines.push(written.slice(i, i + TERMS_A_LINE).join(' '));
   return lines.join('\n   ');
 }
 
@@ -216,7 +232,10 @@ function assignment(
   programme: Programme,
   problem: Problem,
   kinds: readonly Kind[],
-  span: (window: number) => { readonly terms: readonly (readonly [string, number])[]; readonly constant: number },
+  span: (window: number) => {
+    readonly terms: readonly (readonly [string, number])[];
+    readonly constant: number;
+  },
 ): (kind: number) => [string, number][] {
   const counts = stationCounts(problem);
   const shares: { kind: number; mode: Mode; window: number; name: string; most: number }[] = [];
@@ -235,21 +254,45 @@ function assignment(
     const here = shares.filter((one) => one.window === window);
     const room = span(window);
     const fits = (terms: [string, number][], times: number, more: number) =>
-      programme.row([...terms, ...room.terms.map(([name, factor]) => [name, -factor * times] as const)], '<=', room.constant * times + more);
+      programme.row(
+        [...terms, ...room.terms.map(([name, factor]) => [name, -factor * times] as const)],
+        '<=',
+        room.constant * times + more,
+      );
     for (const [klass, stations] of counts) {
       const work = here.filter(({ mode }) => mode.klass === klass);
-      fits(work.map(({ name, mode }) => [name, mode.minutes + SWAP_MINUTES]), stations, stations * SWAP_MINUTES);
+      fits(
+        work.map(({ name, mode }) => [name, mode.minutes + SWAP_MINUTES]),
+        stations,
+        stations * SWAP_MINUTES,
+      );
     }
     for (let board = 0; board < problem.boards; board++) {
-      fits(here.filter(({ mode }) => mode.board === board).map(({ name, mode }) => [name, mode.minutes + SWAP_MINUTES]), 1, SWAP_MINUTES);
+      fits(
+        here
+          .filter(({ mode }) => mode.board === board)
+          .map(({ name, mode }) => [name, mode.minutes + SWAP_MINUTES]),
+        1,
+        SWAP_MINUTES,
+      );
     }
     for (const [pool, { cap }] of problem.pools.entries()) {
-      fits(here.flatMap(({ name, mode }) => mode.draws.filter((draw) => draw.pool === pool).map((draw): [string, number] => [name, area(draw) / cap])), 1, 0);
+      fits(
+        here.flatMap(({ name, mode }) =>
+          mode.draws
+            .filter((draw) => draw.pool === pool)
+            .map((draw): [string, number] => [name, area(draw) / cap]),
+        ),
+        1,
+        0,
+      );
       // Jobs that take more than half of a pool run one after the other, whatever the sum says: true at every minute, so of all.
       for (const parts of [1, 2, 3]) {
         fits(
           here.flatMap(({ name, mode }) =>
-            mode.draws.filter((draw) => draw.pool === pool).map((draw): [string, number] => [name, stepped(draw.perMinute, cap, parts)]),
+            mode.draws
+              .filter((draw) => draw.pool === pool)
+              .map((draw): [string, number] => [name, stepped(draw.perMinute, cap, parts)]),
           ),
           1,
           0,
@@ -258,12 +301,18 @@ function assignment(
     }
     for (const kind of kinds.keys()) {
       const own = here.filter((one) => one.kind === kind);
-      fits(own.map(({ name, mode, most }) => [name, mode.minutes / most]), 1, 0);
+      fits(
+        own.map(({ name, mode, most }) => [name, mode.minutes / most]),
+        1,
+        0,
+      );
     }
   }
   for (const [store, { wh }] of problem.stores.entries()) {
     programme.row(
-      shares.flatMap(({ name, mode }) => mode.energy.filter((one) => one.store === store).map((one): [string, number] => [name, one.wh])),
+      shares.flatMap(({ name, mode }) =>
+        mode.energy.filter((one) => one.store === store).map((one): [string, number] => [name, one.wh]),
+      ),
       '<=',
       wh,
     );
@@ -283,7 +332,12 @@ function stepped(perMinute: Float64Array, cap: number, parts: number): number {
 }
 
 /** Each kind as often as there are tasks of it, but for those that go on a board. */
-function serveAll(programme: Programme, kinds: readonly Kind[], sharesOf: (kind: number) => [string, number][], served: boolean): void {
+function serveAll(
+  programme: Programme,
+  kinds: readonly Kind[],
+  sharesOf: (kind: number) => [string, number][],
+  served: boolean,
+): void {
   for (const [kind, { tasks, takes }] of kinds.entries()) {
     if (takes.size > 0) continue;
     const onBoards = kinds.flatMap((group, g): [string, number][] => {
@@ -305,10 +359,20 @@ export function attendanceProgramme(problem: Problem): string {
     if (several) {
       programme.upTo(`y${window}`, 1);
       programme.whole(`y${window}`);
-      programme.row([[`a${window}`, 1], [`y${window}`, from - to]], '<=', 0);
+      programme.row(
+        [
+          [`a${window}`, 1],
+          [`y${window}`, from - to],
+        ],
+        '<=',
+        0,
+      );
     }
   }
-  const sharesOf = assignment(programme, problem, kinds, (window) => ({ terms: [[`a${window}`, 1]], constant: 0 }));
+  const sharesOf = assignment(programme, problem, kinds, (window) => ({
+    terms: [[`a${window}`, 1]],
+    constant: 0,
+  }));
   serveAll(programme, kinds, sharesOf, true);
   for (const [window] of problem.windows.entries()) {
     if (!several) continue;
@@ -356,7 +420,7 @@ function closedFull({ tasks, windows }: Problem): number {
   const groups = tasks.filter(({ replaces }) => replaces.length > 0);
   if (groups.length > 0) return 0;
   for (const task of tasks) {
-    if (!isLate(task)) continue;
+    if (!isLate(task) || task.modes.length === 0) continue;
     const latest = Math.max(
       ...windows.map(({ from, to }) => {
         const end = Math.min(to, task.ready);
@@ -375,7 +439,10 @@ interface Bucket {
 
 /** Buckets of the attended time back from the last flight: fine where jobs end, coarser before. */
 function bucketsOf(problem: Problem, fine: number): Bucket[] {
-  const last = Math.min(horizonOf(problem.windows), Math.max(...problem.tasks.filter(isLate).map(({ ready }) => ready)));
+  const last = Math.min(
+    horizonOf(problem.windows),
+    Math.max(...problem.tasks.filter(isLate).map(({ ready }) => ready)),
+  );
   const cuts = new Set(problem.tasks.filter(isLate).map(({ ready }) => ready));
   const buckets: Bucket[] = [];
   for (const { from, to } of problem.windows) {
@@ -407,7 +474,8 @@ export function fullProgramme(problem: Problem, fine = 10): string {
   const work: { name: string; mode: Mode; bucket: number }[] = [];
   const energy: { name: string; pool: number; bucket: number }[] = [];
   let flightSum = 0;
-  const shareNames = (kind: number): [string, number][] => kinds[kind]!.modes.map((_, m) => [`s${kind}m${m}`, 1]);
+  const shareNames = (kind: number): [string, number][] =>
+    kinds[kind]!.modes.map((_, m) => [`s${kind}m${m}`, 1]);
   serveAll(programme, kinds, shareNames, true);
   for (const [kind, { like, tasks, takes, modes }] of kinds.entries()) {
     const most = takes.size > 0 ? 1 : tasks.length;
@@ -418,7 +486,9 @@ export function fullProgramme(problem: Problem, fine = 10): string {
       const share = `s${kind}m${m}`;
       programme.upTo(share, most);
       const latestStart = late ? like.ready : Infinity;
-      const open = buckets.flatMap((bucket, b) => (bucket.to > like.release && bucket.from < latestStart ? [b] : []));
+      const open = buckets.flatMap((bucket, b) =>
+        bucket.to > like.release && bucket.from < latestStart ? [b] : [],
+      );
       const own: [string, number][] = [];
       for (const b of open) {
         const { from, to } = buckets[b]!;
@@ -426,7 +496,14 @@ export function fullProgramme(problem: Problem, fine = 10): string {
         work.push({ name, mode, bucket: b });
         own.push([name, 1]);
         // No job works on itself twice at a time.
-        programme.row([[name, 1], [share, -(Math.min(to, latestStart) - from)]], '<=', 0);
+        programme.row(
+          [
+            [name, 1],
+            [share, -(Math.min(to, latestStart) - from)],
+          ],
+          '<=',
+          0,
+        );
         ends.push([name, Math.min(to, latestStart) / mode.minutes]);
       }
       programme.row([...own, [share, -mode.minutes]], '=', 0);
@@ -452,27 +529,42 @@ export function fullProgramme(problem: Problem, fine = 10): string {
       }
       const shares = modes.map((_, m): [string, number] => [`s${kind}m${m}`, 1]);
       programme.row([...taken, ...shares.map(([name]) => [name, -least] as const)], '=', 0);
-      for (const [m, mode] of modes.entries()) byEnergy.push([`s${kind}m${m}`, mode.minutes - centroid(draws[m]!)]);
+      for (const [m, mode] of modes.entries())
+        byEnergy.push([`s${kind}m${m}`, mode.minutes - centroid(draws[m]!)]);
       programme.row([[sum, 1], ...byEnergy.map(([name, factor]) => [name, -factor] as const)], '<=', 0);
     }
   }
   for (const [b, { from, to }] of buckets.entries()) {
     const here = work.filter(({ bucket }) => bucket === b);
     for (const [klass, stations] of counts) {
-      programme.row(here.filter(({ mode }) => mode.klass === klass).map(({ name }) => [name, 1]), '<=', stations * (to - from));
+      programme.row(
+        here.filter(({ mode }) => mode.klass === klass).map(({ name }) => [name, 1]),
+        '<=',
+        stations * (to - from),
+      );
     }
     for (let board = 0; board < problem.boards; board++) {
-      programme.row(here.filter(({ mode }) => mode.board === board).map(({ name }) => [name, 1]), '<=', to - from);
+      programme.row(
+        here.filter(({ mode }) => mode.board === board).map(({ name }) => [name, 1]),
+        '<=',
+        to - from,
+      );
     }
     for (const [pool, { cap }] of problem.pools.entries()) {
-      programme.row(energy.filter((one) => one.bucket === b && one.pool === pool).map(({ name }) => [name, 1]), '<=', cap * (to - from));
+      programme.row(
+        energy.filter((one) => one.bucket === b && one.pool === pool).map(({ name }) => [name, 1]),
+        '<=',
+        cap * (to - from),
+      );
     }
   }
   // The swap after each job: all but the last on a channel keep it busy two minutes more.
   for (const [klass, stations] of counts) {
     const attended = buckets.reduce((sum, { from, to }) => sum + to - from, 0);
     const shares = kinds.flatMap(({ modes }, kind) =>
-      modes.flatMap((mode, m): [string, number][] => (mode.klass === klass ? [[`s${kind}m${m}`, mode.minutes + SWAP_MINUTES]] : [])),
+      modes.flatMap((mode, m): [string, number][] =>
+        mode.klass === klass ? [[`s${kind}m${m}`, mode.minutes + SWAP_MINUTES]] : [],
+      ),
     );
     programme.row(shares, '<=', stations * (attended + SWAP_MINUTES * problem.windows.length));
   }

@@ -3,14 +3,24 @@ import { MINUTE_MS } from '../../measure';
 import type { EquipmentId, Instant } from '../../measure';
 import type { HouseRules } from '../../rules';
 import { storageJob } from '../../storage';
-import { adapterFor, channelLimits, CHARGER_EFFICIENCY, sharedLimit } from '../equipment';
+import { adapterFor, channelLimits, CHARGER_EFFICIENCY, samePlug, sharedLimit } from '../equipment';
 import type { Adapter, Board, Charger, Equipment, EquipmentFacts, ExternalLoad, Supply } from '../equipment';
 import { groupsFor } from '../groups';
 import { settingKey } from '../setting';
 import type { ChargerSetting } from '../setting';
 import { roundedDown } from '../chargeCurrent';
 import type { Berth, JobKind, PlanInput, PlanPack } from './input';
-import { allowedAmps, cellsOf, emptyCourse, fillCourse, levels, lowerCourse, lowest, modeFor, raiseCourse } from './modes';
+import {
+  allowedAmps,
+  cellsOf,
+  emptyCourse,
+  fillCourse,
+  levels,
+  lowerCourse,
+  lowest,
+  modeFor,
+  raiseCourse,
+} from './modes';
 import type { Course, Load } from './modes';
 import { Timetable } from './timetable';
 import type { Draw, Fixed, Mode, Occupied, Pool, Problem, Station, Store, Task, Window } from './problem';
@@ -19,7 +29,12 @@ import type { Draw, Fixed, Mode, Occupied, Pool, Problem, Station, Store, Task, 
 export interface StationFacts {
   readonly equipment: Equipment<Charger> | Equipment<ExternalLoad>;
   readonly channel: string | null;
-  readonly limits: { readonly chargeA: number; readonly chargeW: number; readonly dischargeA: number; readonly dischargeW: number };
+  readonly limits: {
+    readonly chargeA: number;
+    readonly chargeW: number;
+    readonly dischargeA: number;
+    readonly dischargeW: number;
+  };
 }
 
 /** What a mode of a task means outside the figures. */
@@ -54,7 +69,13 @@ export type Obstacle = (typeof OBSTACLES)[number];
 /** A pack for which nothing can be planned, and why. */
 export interface Refused {
   readonly pack: PlanPack;
-  readonly why: NonNullable<PlanPack['bar']> | 'nobody-attends' | 'unknown-cells' | 'cell-in-the-way' | 'nothing-to-do' | Obstacle;
+  readonly why:
+    | NonNullable<PlanPack['bar']>
+    | 'nobody-attends'
+    | 'unknown-cells'
+    | 'cell-in-the-way'
+    | 'nothing-to-do'
+    | Obstacle;
   /** The minutes the job would take, where it is only too long. */
   readonly minutes?: number;
 }
@@ -82,6 +103,8 @@ export function buildProblem(input: PlanInput): Built {
   const bench = benchOf(input.equipment, input);
   const longest = windows.reduce((most, { from, to }) => Math.max(most, to - from), 0);
   const refused: Refused[] = [];
+  /** Packs no charger can do by themselves; a board may. */
+  const alone: Refused[] = [];
   const tasks: Task[] = [];
   const facts: TaskFacts[] = [];
   const running = new Set(input.running.flatMap(({ packIds }) => packIds));
@@ -100,7 +123,7 @@ export function buildProblem(input: PlanInput): Built {
       continue;
     }
     const made = planFor(pack, maker, longest, minute);
-    if ('why' in made) refused.push(made);
+    if ('why' in made) alone.push(made);
     else {
       const first = tasks.length;
       single.set(
@@ -109,7 +132,9 @@ export function buildProblem(input: PlanInput): Built {
       );
     }
   }
-  const remainders = addBoards(input, bench, maker, single, longest, minute, add);
+  const candidates = [...single.keys(), ...alone.map(({ pack }) => pack)];
+  const remainders = addBoards(candidates, input.rules, bench, maker, single, longest, minute, add);
+  refused.push(...alone.filter(({ pack }) => !single.has(pack)));
   const open: Problem = {
     windows,
     pools: bench.pools,
@@ -122,7 +147,14 @@ export function buildProblem(input: PlanInput): Built {
   };
   const wanted = input.locked.flatMap((berth) => fixedAt(berth, minute, facts, tasks, bench, windows) ?? []);
   const problem = { ...open, fixed: thoseThatFit(open, wanted) };
-  return { problem, stations: bench.stations.map(({ facts: one }) => one), tasks: facts, refused, remainders, origin };
+  return {
+    problem,
+    stations: bench.stations.map(({ facts: one }) => one),
+    tasks: facts,
+    refused,
+    remainders,
+    origin,
+  };
 }
 
 function barOf(pack: PlanPack, rules: HouseRules): Refused['why'] | null {
@@ -130,7 +162,12 @@ function barOf(pack: PlanPack, rules: HouseRules): Refused['why'] | null {
   if (!isLithium(pack.chemistry)) return pack.need.do === 'fill' ? null : 'nothing-to-do';
   if (!pack.cellsMv) return 'unknown-cells';
   if (pack.need.do === 'store') {
-    const facts = { chemistry: pack.chemistry, capacityMah: pack.capacityAh * 1000, chargeC: pack.chargeC, series: pack.series };
+    const facts = {
+      chemistry: pack.chemistry,
+      capacityMah: pack.capacityAh * 1000,
+      chargeC: pack.chargeC,
+      series: pack.series,
+    };
     const job = storageJob(facts, pack.cellsMv, rules);
     if (job?.inTheWay) return 'cell-in-the-way';
     if (!job || job.chargeAh <= 0) return 'nothing-to-do';
@@ -139,7 +176,10 @@ function barOf(pack: PlanPack, rules: HouseRules): Refused['why'] | null {
 }
 
 /** Spans of attendance that touch or overlap are one: the bench is handed over. Whole minutes, and none that is over. */
-export function mergedWindows({ attended }: Pick<PlanInput, 'attended'>, minute: (at: Instant) => number): Window[] {
+export function mergedWindows(
+  { attended }: Pick<PlanInput, 'attended'>,
+  minute: (at: Instant) => number,
+): Window[] {
   const spans = attended
     .map(({ from, to }) => ({ from: Math.max(0, Math.ceil(minute(from))), to: Math.floor(minute(to)) }))
     .filter(({ from, to }) => to > from)
@@ -154,7 +194,12 @@ export function mergedWindows({ attended }: Pick<PlanInput, 'attended'>, minute:
 }
 
 interface Bench {
-  readonly stations: readonly { readonly station: Station; readonly facts: StationFacts; readonly pools: readonly PoolShare[]; readonly stores: readonly StoreShare[] }[];
+  readonly stations: readonly {
+    readonly station: Station;
+    readonly facts: StationFacts;
+    readonly pools: readonly PoolShare[];
+    readonly stores: readonly StoreShare[];
+  }[];
   readonly pools: readonly Pool[];
   readonly stores: readonly Store[];
   readonly boards: readonly Equipment<Board>[];
@@ -191,9 +236,15 @@ function benchOf(equipment: readonly Equipment[], { lastSettings }: PlanInput): 
   const supplyStores = new Map<EquipmentId, StoreShare>();
   for (const { id, facts } of of<Supply>('supply')) {
     if (facts.watts !== null)
-      supplyPools.set(id, { pool: pools.push({ unit: 'W', cap: facts.watts }) - 1, factor: 1 / CHARGER_EFFICIENCY });
+      supplyPools.set(id, {
+        pool: pools.push({ unit: 'W', cap: facts.watts }) - 1,
+        factor: 1 / CHARGER_EFFICIENCY,
+      });
     if (facts.energyWh !== null)
-      supplyStores.set(id, { store: stores.push({ wh: facts.energyWh }) - 1, factor: 1 / CHARGER_EFFICIENCY });
+      supplyStores.set(id, {
+        store: stores.push({ wh: facts.energyWh }) - 1,
+        factor: 1 / CHARGER_EFFICIENCY,
+      });
   }
   const supplies = new Map(of<Supply>('supply').map((supply) => [supply.id, supply]));
   const classes = new Map<string, number>();
@@ -208,8 +259,10 @@ function benchOf(equipment: readonly Equipment[], { lastSettings }: PlanInput): 
     const shared = sharedLimit(charger.facts, kind);
     const shares: PoolShare[] = [];
     if (shared?.split === 'pool') {
-      if (shared.watts !== null) shares.push({ pool: pools.push({ unit: 'W', cap: shared.watts }) - 1, factor: 1 });
-      if (shared.amps !== null) shares.push({ pool: pools.push({ unit: 'A', cap: shared.amps }) - 1, factor: 1 });
+      if (shared.watts !== null)
+        shares.push({ pool: pools.push({ unit: 'W', cap: shared.watts }) - 1, factor: 1 });
+      if (shared.amps !== null)
+        shares.push({ pool: pools.push({ unit: 'A', cap: shared.amps }) - 1, factor: 1 });
     }
     if (supply && supplyPools.has(supply.id)) shares.push(supplyPools.get(supply.id)!);
     const fromStores = supply && supplyStores.has(supply.id) ? [supplyStores.get(supply.id)!] : [];
@@ -224,7 +277,9 @@ function benchOf(equipment: readonly Equipment[], { lastSettings }: PlanInput): 
         dischargeA: channel.dischargeA ?? 0,
         dischargeW: channel.dischargeA === null ? 0 : Math.max(channel.dischargeW ?? 0, backW),
       };
-      const last = lastSettings.find(({ equipmentId, channel: key }) => equipmentId === charger.id && key === channel.key);
+      const last = lastSettings.find(
+        ({ equipmentId, channel: key }) => equipmentId === charger.id && key === channel.key,
+      );
       stations.push({
         station: {
           klass: klassOf(`${charger.id} ${JSON.stringify(all)}`),
@@ -249,12 +304,23 @@ function benchOf(equipment: readonly Equipment[], { lastSettings }: PlanInput): 
     pools.flatMap(({ unit, cap }, pool) => {
       const asked = stations.reduce((sum, one) => {
         const share = one.pools.find((each) => each.pool === pool);
-        return sum + (share ? share.factor * (unit === 'W' ? one.facts.limits.chargeW : one.facts.limits.chargeA) : 0);
+        return (
+          sum +
+          (share ? share.factor * (unit === 'W' ? one.facts.limits.chargeW : one.facts.limits.chargeA) : 0)
+        );
       }, 0);
       return asked > cap ? [pool] : [];
     }),
   );
-  return { stations, pools, stores, boards: of<Board>('board'), adapters: of<Adapter>('adapter'), short, settingNumber };
+  return {
+    stations,
+    pools,
+    stores,
+    boards: of<Board>('board'),
+    adapters: of<Adapter>('adapter'),
+    short,
+    settingNumber,
+  };
 }
 
 /** Makes the modes of a load on every class of station, or says how near the nearest came. */
@@ -320,7 +386,7 @@ class TaskMaker {
     const pack = load.packs[0]!;
     const takesOut = kind === 'lower' || kind === 'discharge';
     const { facts } = equipment;
-    const plug = adapterFor(facts.connectors, board ? board.facts.connector : pack.connector, this.bench.adapters);
+    const plug = adapterFor(facts.connectors, board ? board.facts.lead : pack.connector, this.bench.adapters);
     if (facts.kind === 'load') {
       if (!takesOut) return 'direction';
       if (board) return 'plug';
@@ -331,19 +397,33 @@ class TaskMaker {
     const wanted = cellsOf(load);
     if (wanted < cells.least || wanted > cells.most) return 'cells';
     if (plug === null) return 'plug';
-    if (!takesOut && facts.floorMv !== null && isLithium(pack.chemistry) && load.packs.some((one) => lowest(one) < facts.floorMv!))
+    if (
+      !takesOut &&
+      facts.floorMv !== null &&
+      isLithium(pack.chemistry) &&
+      load.packs.some((one) => lowest(one) < facts.floorMv!)
+    )
       return 'floor';
     if (takesOut && (limits.dischargeA <= 0 || limits.dischargeW <= 0)) return 'direction';
     if (kind !== 'charge' && modeFor(kind, facts) === null) return 'direction';
     return { adapter: plug === 'direct' ? null : plug };
   }
 
-  #courses(load: Load, kind: JobKind, { equipment: { facts }, limits }: StationFacts, short: boolean): Course[] {
+  #courses(
+    load: Load,
+    kind: JobKind,
+    { equipment: { facts }, limits }: StationFacts,
+    short: boolean,
+  ): Course[] {
     const allowed = allowedAmps(load, this.rules);
     const found = (course: Course | null) => (course ? [course] : []);
     if (facts.kind === 'load') {
       const most = { amps: Math.min(facts.amps, capacityLimit(load)), watts: facts.watts };
-      return found(kind === 'lower' ? lowerCourse(load, most, 'discharge', this.rules) : emptyCourse(load, most, this.rules));
+      return found(
+        kind === 'lower'
+          ? lowerCourse(load, most, 'discharge', this.rules)
+          : emptyCourse(load, most, this.rules),
+      );
     }
     const own = facts.storageA;
     switch (kind) {
@@ -358,11 +438,17 @@ class TaskMaker {
       case 'lower':
       case 'discharge': {
         const mode = modeFor(kind, facts)!;
-        const most = Math.min(limits.dischargeA, capacityLimit(load), mode === 'storage' ? (own ?? Infinity) : Infinity);
+        const most = Math.min(
+          limits.dischargeA,
+          capacityLimit(load),
+          mode === 'storage' ? (own ?? Infinity) : Infinity,
+        );
         const amps = roundedDown(most, facts.stepA);
         if (amps < facts.leastA || amps <= 0) return [];
         const out = { amps, watts: limits.dischargeW };
-        return found(kind === 'lower' ? lowerCourse(load, out, mode, this.rules) : emptyCourse(load, out, this.rules));
+        return found(
+          kind === 'lower' ? lowerCourse(load, out, mode, this.rules) : emptyCourse(load, out, this.rules),
+        );
       }
       default:
         return kind satisfies never;
@@ -399,7 +485,12 @@ function kindsOf(pack: PlanPack, rules: HouseRules): readonly JobKind[] {
 }
 
 function directionOf(pack: PlanPack, rules: HouseRules): JobKind {
-  const facts = { chemistry: pack.chemistry, capacityMah: pack.capacityAh * 1000, chargeC: pack.chargeC, series: pack.series };
+  const facts = {
+    chemistry: pack.chemistry,
+    capacityMah: pack.capacityAh * 1000,
+    chargeC: pack.chargeC,
+    series: pack.series,
+  };
   return storageJob(facts, pack.cellsMv!, rules)!.direction === 'charge' ? 'raise' : 'lower';
 }
 
@@ -420,7 +511,13 @@ function planFor(
     if (least > longest) return { pack, why: 'too-long', minutes: least };
     const fitting = modes.flatMap((mode, i) => (mode.minutes <= longest ? [i] : []));
     made.push({
-      task: taskOf([pack], fitting.map((i) => modes[i]!), made.length > 0 ? CYCLE_REST_MINUTES : 0, kind, minute),
+      task: taskOf(
+        [pack],
+        fitting.map((i) => modes[i]!),
+        made.length > 0 ? CYCLE_REST_MINUTES : 0,
+        kind,
+        minute,
+      ),
       fact: { kind, packs: [pack], board: null, modes: fitting.map((i) => facts[i]!) },
     });
   }
@@ -429,7 +526,9 @@ function planFor(
 
 function emptied(pack: PlanPack, rules: HouseRules): PlanPack {
   if (!isLithium(pack.chemistry)) return pack;
-  const down = socPercent(pack.chemistry, lowest(pack)) - socPercent(pack.chemistry, rules.floors[pack.chemistry].rechargeSoonMv);
+  const down =
+    socPercent(pack.chemistry, lowest(pack)) -
+    socPercent(pack.chemistry, rules.floors[pack.chemistry].rechargeSoonMv);
   if (down <= 0) return pack;
   return { ...pack, cellsMv: pack.cellsMv!.map(() => rules.floors[pack.chemistry].rechargeSoonMv) };
 }
@@ -443,7 +542,9 @@ function taskOf(
 ): Task {
   const needs = packs.map(({ need }) => need);
   const flights = needs.flatMap((need) => (need.do === 'fill' ? [minute(need.flightAt)] : []));
-  const dues = needs.flatMap((need) => (need.do === 'store' && need.dueAt !== null ? [minute(need.dueAt)] : []));
+  const dues = needs.flatMap((need) =>
+    need.do === 'store' && need.dueAt !== null ? [minute(need.dueAt)] : [],
+  );
   const release = Math.max(0, ...packs.map(({ freeFrom }) => Math.ceil(minute(freeFrom))));
   const due = Math.min(Infinity, ...dues);
   const flight = kind === 'charge' && flights.length > 0 ? Math.min(...flights) : Number.NaN;
@@ -463,11 +564,13 @@ function taskOf(
   };
 }
 
+/** Adds the loads of every board as tasks of their own, which stand for those of their packs. */
 function addBoards(
-  { packs, rules }: PlanInput,
+  packs: readonly PlanPack[],
+  rules: HouseRules,
   bench: Bench,
   maker: TaskMaker,
-  single: ReadonlyMap<PlanPack, readonly number[]>,
+  single: Map<PlanPack, readonly number[]>,
   longest: number,
   minute: (at: Instant) => number,
   add: (task: Task, fact: TaskFacts) => number,
@@ -476,17 +579,23 @@ function addBoards(
   for (const board of bench.boards) {
     const byNeed = new Map<string, PlanPack[]>();
     for (const pack of packs) {
-      const own = single.get(pack);
-      if (!isLithium(pack.chemistry) || own?.length !== 1) continue;
-      const [kind] = kindsOf(pack, rules);
+      const [kind, ...more] = kindsOf(pack, rules);
+      if (!isLithium(pack.chemistry) || more.length > 0) continue;
       if (kind === 'discharge' || (kind === 'lower' && board.facts.wiring === 'series')) continue;
       if (board.facts.wiring === 'series' && pack.series !== 1) continue;
+      const { connector } = board.facts;
+      if (connector !== null && pack.connector !== null && !samePlug(connector, pack.connector)) continue;
       const flight = pack.need.do === 'fill' ? pack.need.flightAt : 0;
       const key = `${pack.typeId} ${kind} ${flight}`;
       byNeed.set(key, [...(byNeed.get(key) ?? []), pack]);
     }
     for (const alike of byNeed.values()) {
-      const joinable = alike.map((pack) => ({ pack, chemistry: pack.chemistry, series: pack.series, mv: meanMv(pack) }));
+      const joinable = alike.map((pack) => ({
+        pack,
+        chemistry: pack.chemistry,
+        series: pack.series,
+        mv: meanMv(pack),
+      }));
       const { groups, remainder } = groupsFor(board.facts, joinable);
       if (remainder.length > 0 && board.facts.wiring === 'series')
         remainders.push({ board, packs: remainder.map(({ pack }) => pack) });
@@ -496,8 +605,20 @@ function addBoards(
         const { modes, facts } = maker.modes({ packs: loaded, board: board.facts }, kind, board);
         const fitting = modes.flatMap((mode, i) => (mode.minutes <= longest ? [i] : []));
         if (fitting.length === 0) continue;
+        // What only a board can do has a task that finds no place by itself.
+        for (const pack of loaded)
+          if (!single.has(pack))
+            single.set(pack, [
+              add(taskOf([pack], [], 0, kind, minute), { kind, packs: [pack], board: null, modes: [] }),
+            ]);
         const replaces = loaded.flatMap((pack) => single.get(pack)!);
-        const task = taskOf(loaded, fitting.map((i) => modes[i]!), 0, kind, minute);
+        const task = taskOf(
+          loaded,
+          fitting.map((i) => modes[i]!),
+          0,
+          kind,
+          minute,
+        );
         add({ ...task, replaces }, { kind, packs: loaded, board, modes: fitting.map((i) => facts[i]!) });
       }
     }
@@ -576,4 +697,3 @@ function occupiedBy(
   const board = bench.boards.findIndex(({ id }) => id === job.boardId);
   return [{ station, board, from: 0, to, draws }];
 }
-

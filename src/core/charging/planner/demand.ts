@@ -29,7 +29,11 @@ export interface FlyingDay {
 /** Which packs fly on which day, and what no pack was left for. */
 export interface Allotment {
   readonly dayOf: ReadonlyMap<PackId, FlyingDay>;
-  readonly short: readonly { readonly dayId: FlyingDayId; readonly typeId: PackTypeId; readonly missing: number }[];
+  readonly short: readonly {
+    readonly dayId: FlyingDayId;
+    readonly typeId: PackTypeId;
+    readonly missing: number;
+  }[];
 }
 
 /**
@@ -43,7 +47,9 @@ export function allot(days: readonly FlyingDay[], packs: readonly BenchPack[]): 
     for (const { typeId, packs: wanted } of day.wants) {
       const free = packs
         .filter((pack) => pack.typeId === typeId && pack.bar !== 'out-of-use' && !dayOf.has(pack.id))
-        .sort((a, b) => rank(a, day) - rank(b, day) || a.tag.localeCompare(b.tag, undefined, { numeric: true }));
+        .sort(
+          (a, b) => rank(a, day) - rank(b, day) || a.tag.localeCompare(b.tag, undefined, { numeric: true }),
+        );
       for (const pack of free.slice(0, wanted)) dayOf.set(pack.id, day);
       if (free.length < wanted) short.push({ dayId: day.id, typeId, missing: wanted - free.length });
     }
@@ -51,10 +57,11 @@ export function allot(days: readonly FlyingDay[], packs: readonly BenchPack[]): 
   return { dayOf, short };
 }
 
-/** The lower, the sooner chosen. */
+/** The lower, the sooner chosen: full within its allowance, else at storage, else one that has to go to storage first. */
 function rank({ bar, onWatch, charged, dueAt, cycle }: BenchPack, day: FlyingDay): number {
   const clockRunsOut = dueAt !== null && dueAt < day.at;
-  return (bar ? 100 : 0) + (cycle ? 50 : 0) + (onWatch ? 20 : 0) + (charged === 'charged' && !clockRunsOut ? 0 : 10);
+  const effort = clockRunsOut ? 10 : charged === 'charged' ? 0 : 5;
+  return (bar ? 100 : 0) + (cycle ? 50 : 0) + (onWatch ? 20 : 0) + effort;
 }
 
 /** A pack that stays as it is, and until when. */
@@ -95,7 +102,8 @@ export function demandOf(
   for (const pack of packs) {
     const day = dayOf.get(pack.id);
     const need = needOf(pack, day, lastEnd, rules);
-    if (need === 'leave-charged') leftCharged.push({ packId: pack.id, tag: pack.tag, dayId: day!.id, until: day!.at });
+    if (need === 'leave-charged')
+      leftCharged.push({ packId: pack.id, tag: pack.tag, dayId: day!.id, until: day!.at });
     else if (need) planned.push({ ...pack, bar: chosen.has(pack.id) ? 'chosen' : pack.bar, need });
   }
   return { packs: planned, leftCharged, short };

@@ -14,11 +14,19 @@ export type Reason =
   /** It comes first: the pack is under its floor. */
   | { readonly because: 'under-floor' }
   /** Full as late as its flight, the end of attendance or the next job on the channel allows. */
-  | { readonly because: 'as-late-as'; readonly limit: 'flight' | 'attendance' | 'channel' | 'power'; readonly elsewhere: Elsewhere | null }
+  | {
+      readonly because: 'as-late-as';
+      readonly limit: 'flight' | 'attendance' | 'channel' | 'power';
+      readonly elsewhere: Elsewhere | null;
+    }
   /** The pack rests after its discharge. */
   | { readonly because: 'after-rest' }
   /** As soon as the pack has cooled, or attendance begins, or the channel or the power is free. */
-  | { readonly because: 'as-soon-as'; readonly limit: 'cooled' | 'attendance' | 'channel' | 'power'; readonly elsewhere: Elsewhere | null };
+  | {
+      readonly because: 'as-soon-as';
+      readonly limit: 'cooled' | 'attendance' | 'channel' | 'power';
+      readonly elsewhere: Elsewhere | null;
+    };
 
 /** The next best place for the job, and how much worse it is: later by so many minutes, or so many minutes longer at full. */
 export interface Elsewhere {
@@ -41,26 +49,46 @@ export function reasonFor(built: Built, search: PlanSearch, at: Placed): Reason 
   const task = problem.tasks[at.task]!;
   if (problem.fixed.some((fixed) => fixed.task === at.task)) return { because: 'locked' };
   if (task.underFloor) return { because: 'under-floor' };
-  if (task.after >= 0 && search.best.placed[task.after]!.end + task.gap === at.start) return { because: 'after-rest' };
+  if (task.after >= 0 && search.best.placed[task.after]!.end + task.gap === at.start)
+    return { because: 'after-rest' };
   const elsewhere = nextBest(built, search, at);
   const window = problem.windows.find(({ from, to }) => at.start >= from && at.end <= to)!;
   if (isLate(task)) {
-    const limit = at.end === task.ready ? 'flight' : at.end === window.to ? 'attendance' : isFollowed(search, at) ? 'channel' : 'power';
+    const limit =
+      at.end === task.ready
+        ? 'flight'
+        : at.end === window.to
+          ? 'attendance'
+          : isFollowed(search, at)
+            ? 'channel'
+            : 'power';
     return { because: 'as-late-as', limit, elsewhere };
   }
-  const limit = at.start === task.release && task.release > 0 ? 'cooled' : at.start === window.from ? 'attendance' : 'channel';
+  const limit =
+    at.start === task.release && task.release > 0
+      ? 'cooled'
+      : at.start === window.from
+        ? 'attendance'
+        : 'channel';
   return { because: 'as-soon-as', limit, elsewhere };
 }
 
 function isFollowed({ best }: PlanSearch, at: Placed): boolean {
-  return best.placed.some((other) => other?.station === at.station && other.start >= at.end && other.start - at.end <= 3);
+  return best.placed.some(
+    (other) => other?.station === at.station && other.start >= at.end && other.start - at.end <= 3,
+  );
 }
 
 /** The task's best place on any other station with all others as they are. */
 function nextBest({ problem, stations }: Built, { best }: PlanSearch, at: Placed): Elsewhere | null {
-  const closed = { ...problem, stations: problem.stations.map((one, i) => (i === at.station ? { ...one, klass: -1 } : one)) };
+  const closed = {
+    ...problem,
+    stations: problem.stations.map((one, i) => (i === at.station ? { ...one, klass: -1 } : one)),
+  };
   const without = best.placed.map((one) => (one?.task === at.task ? null : one));
-  const place = new PlanSearch({ ...closed, fixed: [] }, { from: { ...best, placed: without } }).findPlace(at.task);
+  const place = new PlanSearch({ ...closed, fixed: [] }, { from: { ...best, placed: without } }).findPlace(
+    at.task,
+  );
   if (!place) return null;
   const end = place.start + place.mode.minutes;
   const late = isLate(problem.tasks[at.task]!);
@@ -93,7 +121,8 @@ export function liftFor(problem: Problem, best: Snapshot, task: number): Lift | 
   const classes = [...new Set(problem.tasks[task]!.modes.map(({ klass }) => klass))];
   for (const klass of classes) {
     const stations = [...problem.stations, { klass, lastSetting: -1 }];
-    if (fits({ ...problem, stations })) return { by: 'channel', like: problem.stations.findIndex((one) => one.klass === klass) };
+    if (fits({ ...problem, stations }))
+      return { by: 'channel', like: problem.stations.findIndex((one) => one.klass === klass) };
   }
   for (const share of MORE_SHARES) {
     for (const [pool, { cap }] of problem.pools.entries()) {

@@ -3,7 +3,17 @@ export { buildProblem } from './build';
 export { allot, demandOf } from './demand';
 export type { BenchPack, Demand, FlyingDay, LeftCharged } from './demand';
 export { BARS, JOB_KINDS } from './input';
-export type { Attended, Bar, Berth, JobKind, LastSetting, Need, PlanInput, PlanPack, RunningJob } from './input';
+export type {
+  Attended,
+  Bar,
+  Berth,
+  JobKind,
+  LastSetting,
+  Need,
+  PlanInput,
+  PlanPack,
+  RunningJob,
+} from './input';
 export { boundFor, Planning, triesFor } from './plan';
 export type { LeftOut, Plan, PlannedJob } from './plan';
 export type { Elsewhere, Lift, Reason } from './explain';

@@ -1,5 +1,14 @@
 import type { Chemistry } from '../../chemistry';
-import type { AttendanceId, EquipmentId, FlyingDayId, Instant, JobId, PackId, PackTypeId, PersonId } from '../../measure';
+import type {
+  AttendanceId,
+  EquipmentId,
+  FlyingDayId,
+  Instant,
+  JobId,
+  PackId,
+  PackTypeId,
+  PersonId,
+} from '../../measure';
 import type { HouseRules } from '../../rules';
 import type { Equipment } from '../equipment';
 import type { ChargerSetting } from '../setting';

@@ -57,7 +57,13 @@ export function cellsOf({ packs, board }: Load): number {
  * @returns null where the charger has no mode for it: a plain charge of two cells and more wants its balance lead watched and no
  * balance owed
  */
-export function fillCourse(load: Load, amps: number, watts: number, charger: Charger, rules: HouseRules): Course | null {
+export function fillCourse(
+  load: Load,
+  amps: number,
+  watts: number,
+  charger: Charger,
+  rules: HouseRules,
+): Course | null {
   const pack = load.packs[0]!;
   const cells = cellsOf(load);
   const mode = fillMode(load, charger);
@@ -79,8 +85,14 @@ export function fillCourse(load: Load, amps: number, watts: number, charger: Cha
     ...asOnePack(load),
   };
   const course = chargeCourse(job);
-  const late = load.board?.wiring === 'series' ? seriesBalanceMinutes(load, topMv, charger.balanceA, course.constantVoltageMinutes) : 0;
-  const minutes = Math.max(course.minutes, course.constantCurrentMinutes + course.constantVoltageMinutes + late);
+  const late =
+    load.board?.wiring === 'series'
+      ? seriesBalanceMinutes(load, topMv, charger.balanceA, course.constantVoltageMinutes)
+      : 0;
+  const minutes = Math.max(
+    course.minutes,
+    course.constantCurrentMinutes + course.constantVoltageMinutes + late,
+  );
   const tail = Math.max(0, Math.ceil(minutes) - course.watts.length);
   const last = { watts: course.watts.at(-1) ?? 0, amps: course.amps.at(-1) ?? 0 };
   return {
@@ -101,7 +113,11 @@ function fillMode({ packs, board }: Load, charger: Charger): 'balance' | 'fast' 
 }
 
 /** A load as one pack: parallel packs add their charge and share their resistance; a series board is a pack of single cells. */
-function asOnePack({ packs, board }: Load): { capacityAh: number; cellsMv: readonly number[]; cellMilliohm: number } {
+function asOnePack({ packs, board }: Load): {
+  capacityAh: number;
+  cellsMv: readonly number[];
+  cellMilliohm: number;
+} {
   const fullest = packs.reduce((a, b) => (highest(b) > highest(a) ? b : a));
   if (board?.wiring === 'parallel') {
     const conductance = packs.reduce((sum, { cellMilliohm }) => sum + 1 / cellMilliohm, 0);
@@ -138,7 +154,12 @@ function roomAh({ chemistry, cellsMv, capacityAh }: PlanPack): number {
  * On a series board the cell with the least room is full first; the others are topped by the balance current alone, and the
  * charge ends with the last of them. Minutes from the start of the taper.
  */
-function seriesBalanceMinutes({ packs }: Load, _topMv: number, balanceA: number | null, taperMinutes: number): number {
+function seriesBalanceMinutes(
+  { packs }: Load,
+  _topMv: number,
+  balanceA: number | null,
+  taperMinutes: number,
+): number {
   if (balanceA === null) return 0;
   const rooms = packs.map(roomAh);
   const apartAh = Math.max(...rooms) - Math.min(...rooms);
@@ -158,13 +179,25 @@ export function raiseCourse(load: Load, amps: number, watts: number, rules: Hous
 }
 
 /** What a load discharges to storage takes at an output's amps and watts. The pool feels nothing of it. */
-export function lowerCourse(load: Load, limits: OutputLimits, mode: ChargeMode, rules: HouseRules): Course | null {
+export function lowerCourse(
+  load: Load,
+  limits: OutputLimits,
+  mode: ChargeMode,
+  rules: HouseRules,
+): Course | null {
   const job = stored(load, rules, 'discharge');
   if (!job) return null;
   const pack = load.packs[0]!;
   const chemistry = pack.chemistry as LithiumChemistry;
   const toPercent = socPercent(chemistry, job.targetMv);
-  return discharge(load, limits, mode, toPercent + (job.chargeAh / capacityOf(load)) * 100, toPercent, job.targetMv);
+  return discharge(
+    load,
+    limits,
+    mode,
+    toPercent + (job.chargeAh / capacityOf(load)) * 100,
+    toPercent,
+    job.targetMv,
+  );
 }
 
 /** Emptying a pack to its recharge-soon floor, as the first half of a cycle. */
@@ -256,6 +289,8 @@ export function modeFor(kind: JobKind, { modes, storage }: Charger): ChargeMode 
 /** Currents to choose from: the most, and less of it where a pool is short; on the charger's step, none below its least. */
 export function levels(most: number, { stepA, leastA }: Charger, short: boolean): number[] {
   const shares = short ? [1, 0.6, 0.35] : [1];
-  const amps = shares.map((share) => roundedDown(most * share, stepA)).filter((one) => one >= leastA && one > 0);
+  const amps = shares
+    .map((share) => roundedDown(most * share, stepA))
+    .filter((one) => one >= leastA && one > 0);
   return [...new Set(amps)];
 }

@@ -44,7 +44,10 @@ export interface Plan {
   readonly jobs: readonly PlannedJob[];
   readonly leftOut: readonly LeftOut[];
   /** Packs that do not fill a series board. */
-  readonly remainders: readonly { readonly boardId: EquipmentId; readonly packs: readonly { readonly id: PackId; readonly tag: string }[] }[];
+  readonly remainders: readonly {
+    readonly boardId: EquipmentId;
+    readonly packs: readonly { readonly id: PackId; readonly tag: string }[];
+  }[];
   readonly wishes: Wishes;
   readonly tries: number;
 }
@@ -163,7 +166,7 @@ export class Planning {
         {
           packs: tasks[index]!.packs.map(({ id, tag, need }) => ({ id, tag, need })),
           why,
-          minutes: Math.min(...task.modes.map(({ minutes }) => minutes)),
+          minutes: task.modes.length > 0 ? Math.min(...task.modes.map(({ minutes }) => minutes)) : null,
           lift: asking-- > 0 ? liftFor(problem, best, index) : null,
         },
       ];

@@ -28,9 +28,13 @@ it('breaks no hard limit on any evening', () => {
 it.each(FAMILIES)('%s: what is asked for is planned or told as left out, and nothing twice', (family) => {
   const input = anEvening(family, 7);
   const { jobs, leftOut } = planned(input, 10);
-  const told = new Set([...jobs.flatMap(({ packs }) => packs), ...leftOut.flatMap(({ packs }) => packs)].map(({ id }) => id));
+  const told = new Set(
+    [...jobs.flatMap(({ packs }) => packs), ...leftOut.flatMap(({ packs }) => packs)].map(({ id }) => id),
+  );
   expect(told.size).toBe(input.packs.length);
-  const charged = jobs.filter(({ do: kind }) => kind !== 'discharge').flatMap(({ packs }) => packs.map(({ id }) => id));
+  const charged = jobs
+    .filter(({ do: kind }) => kind !== 'discharge')
+    .flatMap(({ packs }) => packs.map(({ id }) => id));
   expect(new Set(charged).size).toBe(charged.length);
 });
 
@@ -45,7 +49,8 @@ it('a search never makes a plan worse', () => {
   planning.improve(300);
   const { wishes } = planning.plan({ explained: false });
   expect(wishes.notReady).toBeLessThanOrEqual(first.notReady);
-  if (wishes.notReady === first.notReady) expect(wishes.fullMinutes).toBeLessThanOrEqual(first.fullMinutes + 60);
+  if (wishes.notReady === first.notReady)
+    expect(wishes.fullMinutes).toBeLessThanOrEqual(first.fullMinutes + 60);
 });
 
 describe('a plan that is made once more', () => {
@@ -70,17 +75,25 @@ describe('a plan that is made once more', () => {
     };
     const again = planned(later);
     expect(planFaults(later, again.jobs)).toEqual([]);
-    const same = again.jobs.find(({ packs }) => packs[0]!.id === kept!.packs[0]!.id && packs.length === kept!.packs.length);
-    if (kept!.start >= from && kept!.channel !== run!.channel) expect(same).toMatchObject({ start: kept!.start, locked: true });
+    const same = again.jobs.find(
+      ({ packs }) => packs[0]!.id === kept!.packs[0]!.id && packs.length === kept!.packs.length,
+    );
+    if (kept!.start >= from && kept!.channel !== run!.channel)
+      expect(same).toMatchObject({ start: kept!.start, locked: true });
   });
 
   it('does without a channel that has died', () => {
     const [charger] = input.equipment;
     const facts = charger!.facts.kind === 'charger' ? charger!.facts : null;
-    const dead = { ...charger!, facts: { ...facts!, channels: facts!.channels.map((one, i) => ({ ...one, outOfOrder: i === 0 })) } };
+    const dead = {
+      ...charger!,
+      facts: { ...facts!, channels: facts!.channels.map((one, i) => ({ ...one, outOfOrder: i === 0 })) },
+    };
     const again = planned({ ...input, equipment: [dead, ...input.equipment.slice(1)] });
     expect(planFaults({ ...input, equipment: [dead, ...input.equipment.slice(1)] }, again.jobs)).toEqual([]);
-    expect(again.jobs.some(({ equipmentId, channel }) => equipmentId === dead.id && channel === '1')).toBe(false);
+    expect(again.jobs.some(({ equipmentId, channel }) => equipmentId === dead.id && channel === '1')).toBe(
+      false,
+    );
   });
 });
 
@@ -100,17 +113,24 @@ function berth({ do: kind, packs, equipmentId, channel, boardId, setting, start 
 describe('what cannot be done says which limit stands in the way', () => {
   const evening = anEvening('fly, evening only', 2, { packs: 12 });
   const one = { ...evening, packs: [evening.packs[0]!] };
-  const why = (input: PlanInput) => planned(input).leftOut.map((left) => ({ why: left.why, lift: left.lift }));
+  const why = (input: PlanInput) =>
+    planned(input).leftOut.map((left) => ({ why: left.why, lift: left.lift }));
 
   it('nobody is there', () => {
     expect(why({ ...one, attended: [] })).toEqual([{ why: 'nobody-attends', lift: null }]);
-    const crowd = Array.from({ length: 200 }, (_, i) => ({ ...evening.packs[i % 12]!, id: `p${i}` as PackId }));
+    const crowd = Array.from({ length: 200 }, (_, i) => ({
+      ...evening.packs[i % 12]!,
+      id: `p${i}` as PackId,
+    }));
     expect(planned({ ...one, packs: crowd, attended: [] }).leftOut[0]!.packs).toHaveLength(200);
   });
 
   it.each([
     ['chemistry', { cells: { nimh: { least: 1, most: 8 } } }],
-    ['cells', { cells: { lipo: { least: 9, most: 9 }, lihv: { least: 9, most: 9 }, liion: { least: 9, most: 9 } } }],
+    [
+      'cells',
+      { cells: { lipo: { least: 9, most: 9 }, lihv: { least: 9, most: 9 }, liion: { least: 9, most: 9 } } },
+    ],
     ['plug', { connectors: ['odd'] }],
     ['floor', { floorMv: 4100 }],
     ['current', { leastA: 400 }],
@@ -135,7 +155,12 @@ describe('what cannot be done says which limit stands in the way', () => {
   it('no room, and the minutes that would do', () => {
     const quick = { ...evening.packs[0]!, freeFrom: evening.from };
     const slot = { ...evening.attended[0]!, from: evening.from };
-    const alone = planned({ ...evening, packs: [quick], attended: [{ ...slot, to: evening.from + 20 * HOUR_MS }], equipment: [aCharger('x', 1)] });
+    const alone = planned({
+      ...evening,
+      packs: [quick],
+      attended: [{ ...slot, to: evening.from + 20 * HOUR_MS }],
+      equipment: [aCharger('x', 1)],
+    });
     const minutes = (alone.jobs[0]!.end - alone.jobs[0]!.start) / MINUTE_MS;
     const two: PlanInput = {
       ...evening,
@@ -182,11 +207,21 @@ describe('which packs a flying day gets', () => {
     cellsMv: [3800, 3800, 3800, 3800],
     ...more,
   });
-  const day = (at: number, packs: number): FlyingDay => ({ id: `d${at}` as never, at, wants: [{ typeId: 'hexa' as never, packs }] });
+  const day = (at: number, packs: number): FlyingDay => ({
+    id: `d${at}` as never,
+    at,
+    wants: [{ typeId: 'hexa' as never, packs }],
+  });
   const attended = evening.attended;
-  const needs = (packs: readonly BenchPack[], days: readonly FlyingDay[]) => demandOf(packs, days, attended, evening.rules);
+  const needs = (packs: readonly BenchPack[], days: readonly FlyingDay[]) =>
+    demandOf(packs, days, attended, evening.rules);
   const soon = evening.from + 20 * HOUR_MS;
-  const full = { cellsMv: [4200, 4200, 4190, 4200], charged: 'charged', storage: 'high', dueAt: soon + HOUR_MS } as const;
+  const full = {
+    cellsMv: [4200, 4200, 4190, 4200],
+    charged: 'charged',
+    storage: 'high',
+    dueAt: soon + HOUR_MS,
+  } as const;
 
   it('charged ones first, then by tag; those on caution last', () => {
     const packs = [bench(1, { onWatch: true }), bench(2), bench(3, full), bench(4, { bar: 'out-of-use' })];

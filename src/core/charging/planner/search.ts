@@ -48,17 +48,23 @@ export class PlanSearch {
   /** @param from what to begin with in place of a construction: its places that are still to be had are kept */
   constructor(
     readonly problem: Problem,
-    { seed = 1, from = null }: { readonly seed?: number; readonly from?: Pick<Snapshot, 'placed' | 'grouped'> | null } = {},
+    {
+      seed = 1,
+      from = null,
+    }: { readonly seed?: number; readonly from?: Pick<Snapshot, 'placed' | 'grouped'> | null } = {},
   ) {
     const { tasks, stations, windows, fixed } = problem;
     this.#timetable = new Timetable(problem);
     this.#random = seededRandom(seed);
     this.#fixed = new Set(fixed.map(({ task }) => task));
     const byClass = new Map<number, number[]>();
-    for (const [index, { klass }] of stations.entries()) byClass.set(klass, [...(byClass.get(klass) ?? []), index]);
+    for (const [index, { klass }] of stations.entries())
+      byClass.set(klass, [...(byClass.get(klass) ?? []), index]);
     this.#stationsOf = byClass;
     this.#followers = tasks.map((_, index) => tasks.flatMap(({ after }, i) => (after === index ? [i] : [])));
-    this.#groupOf = tasks.map((_, index) => tasks.flatMap(({ replaces }, i) => (replaces.includes(index) ? [i] : [])));
+    this.#groupOf = tasks.map((_, index) =>
+      tasks.flatMap(({ replaces }, i) => (replaces.includes(index) ? [i] : [])),
+    );
     this.#first = new Float64Array(windows.length);
     this.#last = new Float64Array(windows.length);
     this.#grouped = tasks.map(({ replaces }, index) => replaces.length > 0 && this.#fixed.has(index));
@@ -94,7 +100,9 @@ export class PlanSearch {
   }
 
   #construct(): void {
-    const groups = this.problem.tasks.flatMap(({ replaces }, i) => (replaces.length > 0 && !this.#fixed.has(i) ? [i] : []));
+    const groups = this.problem.tasks.flatMap(({ replaces }, i) =>
+      replaces.length > 0 && !this.#fixed.has(i) ? [i] : [],
+    );
     const starts: { grouped: boolean; price: number; longFirst: boolean }[] = [
       { grouped: true, price: 0, longFirst: false },
       { grouped: true, price: 0.5, longFirst: true },
@@ -138,7 +146,9 @@ export class PlanSearch {
   }
 
   #openTasks(): number[] {
-    return this.problem.tasks.flatMap((_, task) => (this.#active(task) && !this.#timetable.placed[task] ? [task] : []));
+    return this.problem.tasks.flatMap((_, task) =>
+      this.#active(task) && !this.#timetable.placed[task] ? [task] : [],
+    );
   }
 
   #restore({ placed, grouped, weighed }: Snapshot): void {
@@ -212,7 +222,10 @@ export class PlanSearch {
     const { placed } = this.#timetable;
     const movable = placed.flatMap((at) => (at && !this.#fixed.has(at.task) ? [at] : []));
     if (movable.length === 0) return [];
-    const size = Math.min(movable.length, 2 + Math.floor(this.#random() * Math.min(11, 2 + movable.length / 3)));
+    const size = Math.min(
+      movable.length,
+      2 + Math.floor(this.#random() * Math.min(11, 2 + movable.length / 3)),
+    );
     const seed = movable[Math.floor(this.#random() * movable.length)]!;
     const way = this.#random();
     const distance = (at: Placed): number => {
@@ -241,9 +254,14 @@ export class PlanSearch {
 
   #toggleGroups(chosen: readonly number[]): void {
     if (this.#random() > 0.25) return;
-    const groups = this.problem.tasks.flatMap(({ replaces }, i) => (replaces.length > 0 && !this.#fixed.has(i) ? [i] : []));
+    const groups = this.problem.tasks.flatMap(({ replaces }, i) =>
+      replaces.length > 0 && !this.#fixed.has(i) ? [i] : [],
+    );
     if (groups.length === 0) return;
-    const near = groups.filter((group) => chosen.includes(group) || this.problem.tasks[group]!.replaces.some((task) => chosen.includes(task)));
+    const near = groups.filter(
+      (group) =>
+        chosen.includes(group) || this.problem.tasks[group]!.replaces.some((task) => chosen.includes(task)),
+    );
     const among = near.length > 0 ? near : groups;
     const group = among[Math.floor(this.#random() * among.length)]!;
     if (this.#grouped[group]) this.#grouped[group] = false;
@@ -268,11 +286,16 @@ export class PlanSearch {
       if (isLate(task)) return longFirst ? 1e4 - shaken : shaken;
       return longFirst ? 2e4 + shaken : 2e4 - shaken;
     };
-    const order = open.map((task) => ({ task, rank: rank(task) })).sort((a, b) => a.rank - b.rank);
+    const order = open
+      .filter((task) => this.problem.tasks[task]!.modes.length > 0)
+      .map((task) => ({ task, rank: rank(task) }))
+      .sort((a, b) => a.rank - b.rank);
     const ordered = order.map(({ task }) => task);
     // What must wait for another comes after it, whatever its own rank.
-    for (const task of ordered.filter((one) => this.problem.tasks[one]!.after < 0)) this.#insert(task, manner);
-    for (const task of ordered.filter((one) => this.problem.tasks[one]!.after >= 0)) this.#insert(task, manner);
+    for (const task of ordered.filter((one) => this.problem.tasks[one]!.after < 0))
+      this.#insert(task, manner);
+    for (const task of ordered.filter((one) => this.problem.tasks[one]!.after >= 0))
+      this.#insert(task, manner);
     // Nothing is emptied that cannot be charged again.
     for (const task of ordered) {
       const alone = this.#followers[task]!.some((follower) => !this.#timetable.placed[follower]);
@@ -375,7 +398,12 @@ export class PlanSearch {
       if (open > start && open < Infinity) {
         const within = this.#timetable.earliest(mode, station, Math.max(open, from), to);
         if (within >= 0) starts.push(within);
-        const before = this.#timetable.latest(mode, station, from, Math.min(to, Math.max(this.#last[window]!, from + mode.minutes)));
+        const before = this.#timetable.latest(
+          mode,
+          station,
+          from,
+          Math.min(to, Math.max(this.#last[window]!, from + mode.minutes)),
+        );
         if (before >= 0) starts.push(before);
       }
     }
@@ -417,7 +445,8 @@ export class PlanSearch {
   /** Minutes of a whole pool that a mode takes. */
   #powerShare({ draws }: Mode): number {
     return draws.reduce(
-      (sum, { pool, perMinute }) => sum + perMinute.reduce((all, one) => all + one, 0) / this.problem.pools[pool]!.cap,
+      (sum, { pool, perMinute }) =>
+        sum + perMinute.reduce((all, one) => all + one, 0) / this.problem.pools[pool]!.cap,
       0,
     );
   }
@@ -426,7 +455,9 @@ export class PlanSearch {
   #compact(): Placed[] {
     const moved: Placed[] = [];
     const all = this.#timetable.placed.filter((at) => at !== null && !this.#fixed.has(at.task)) as Placed[];
-    const early = all.filter(({ task }) => !isLate(this.problem.tasks[task]!)).sort((a, b) => a.start - b.start);
+    const early = all
+      .filter(({ task }) => !isLate(this.problem.tasks[task]!))
+      .sort((a, b) => a.start - b.start);
     const late = all.filter(({ task }) => isLate(this.problem.tasks[task]!)).sort((a, b) => b.end - a.end);
     // Early ones go into what is attended for the flights anyway: with flights they stay where they are.
     for (const at of late.length > 0 ? [] : early) {
@@ -456,7 +487,8 @@ const RETURN_AFTER = 400;
 
 function isBetter(one: Weighed, other: Weighed): boolean {
   return (
-    one.cost.hard < other.cost.hard || (one.cost.hard === other.cost.hard && one.cost.soft < other.cost.soft - 1e-9)
+    one.cost.hard < other.cost.hard ||
+    (one.cost.hard === other.cost.hard && one.cost.soft < other.cost.soft - 1e-9)
   );
 }
 

@@ -118,7 +118,9 @@ export class Timetable {
   }
 
   #hasEnergy({ energy }: Mode): boolean {
-    return energy.every(({ store, wh }) => this.#energy[store]! + wh <= this.problem.stores[store]!.wh + HAIR);
+    return energy.every(
+      ({ store, wh }) => this.#energy[store]! + wh <= this.problem.stores[store]!.wh + HAIR,
+    );
   }
 
   #draw(draws: readonly Draw[], start: number, sign: 1 | -1): void {

@@ -64,7 +64,16 @@ export function weigh(timetable: Timetable, active: readonly boolean[]): Weighed
   let attendedMinutes = 0;
   for (const [window, from] of first.entries()) if (from < Infinity) attendedMinutes += last[window]! - from;
   const changes = countChanges(timetable);
-  const wishes = { floorsOut, floorMinutes, missed, notReady, leftOut, fullMinutes, attendedMinutes, changes };
+  const wishes = {
+    floorsOut,
+    floorMinutes,
+    missed,
+    notReady,
+    leftOut,
+    fullMinutes,
+    attendedMinutes,
+    changes,
+  };
   return {
     wishes,
     cost: {

@@ -1,0 +1,85 @@
+import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
+import type { ChargingAnswer, EquipmentAnswer } from '../../contract';
+import { HOUR_MS, MINUTE_MS } from '../../core/measure';
+import { aCharger } from '../../core/testing/evenings';
+import { NOW } from './testApp';
+
+/** A bench for tests of the server: what is sent to lay it down. */
+
+export const chargerForm = (more: Partial<ReturnType<typeof aCharger>['facts']> = {}) => ({
+  name: `Charger ${newId()}`,
+  inUse: true,
+  facts: { ...aCharger('x', 2).facts, connectors: ['yellow 60 A', 'white 2-pin'], ...more },
+});
+
+export async function addCharger(
+  agent: TestAgent,
+  more: Parameters<typeof chargerForm>[0] = {},
+): Promise<EquipmentAnswer> {
+  return (await agent.post('/api/equipment').send(chargerForm(more)).expect(201)).body as EquipmentAnswer;
+}
+
+export const spanForm = (personId: string, fromMinutes = -30, toMinutes = 360) => ({
+  personId,
+  from: NOW + fromMinutes * MINUTE_MS,
+  to: NOW + toMinutes * MINUTE_MS,
+});
+
+export const dayForm = (typeId: string, packs = 1) => ({
+  at: NOW + 20 * HOUR_MS,
+  place: 'North bank',
+  craft: null,
+  wants: [{ typeId, packs }],
+  cancelled: false,
+});
+
+export const lipo4S = { chemistry: 'lipo', mode: 'balance', cells: 4, topMv: 4200, amps: 3.3 } as const;
+
+/** A charge of one pack on the first channel, to begin now. */
+export const jobBody = (equipmentId: string, packIds: readonly string[], more: object = {}) => ({
+  id: newId(),
+  do: 'charge',
+  packIds,
+  equipmentId,
+  channel: '1',
+  boardId: null,
+  adapterId: null,
+  setting: lipo4S,
+  start: NOW,
+  end: NOW + HOUR_MS,
+  ...more,
+});
+
+export const gateBody = (attendantId: string, more: object = {}) => ({
+  gate: {
+    detectedCells: 4,
+    setChemistry: 'lipo',
+    confirmed: ['chemistry', 'mode', 'cells', 'topV', 'amps'],
+    looked: true,
+    balanceLead: true,
+    polarity: true,
+    leadsFirst: true,
+    surface: true,
+    wayOut: true,
+    attendantId,
+    ...more,
+  },
+});
+
+export const endBody = (packIds: readonly string[], more: object = {}) => ({
+  at: NOW,
+  ending: 'complete',
+  records: packIds.map((packId) => ({ packId, id: newId(), endCellsMv: [4200, 4200, 4190, 4200] })),
+  movedMah: 1500,
+  minutes: 55,
+  temperatureC: null,
+  felt: 'cool',
+  balanced: true,
+  remarks: null,
+  ...more,
+});
+
+export async function bench(agent: TestAgent): Promise<ChargingAnswer> {
+  return (await agent.get('/api/charging').expect(200)).body as ChargingAnswer;
+}
