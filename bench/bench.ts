@@ -5,17 +5,19 @@ import { benchEvidence } from './evidence';
 import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
+import { benchPlan } from './plan';
 import { benchPreview } from './preview';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
 
 /** What can be asked for by name; without a name all of it is measured, and what needs a register after that. */
-const ALONE: Readonly<Record<string, () => void>> = {
+const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
   'first-screen': benchFirstScreen,
   core: benchCore,
   screens: benchScreens,
   forecast: benchForecast,
   evidence: benchEvidence,
+  plan: benchPlan,
 };
 
 /** The same for what needs a database. */
@@ -30,7 +32,7 @@ async function main(asked: readonly string[]): Promise<void> {
     throw new Error(
       `There is no bench called ${unknown.join(', ')}. Choose of: ${[...Object.keys(ALONE), ...Object.keys(WITH_DATABASE)].join(', ')}.`,
     );
-  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) ALONE[name]?.();
+  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) await ALONE[name]?.();
   const measured =
     asked.length > 0 ? asked.filter((name) => name in WITH_DATABASE) : Object.keys(WITH_DATABASE);
   if (measured.length === 0) return;

@@ -40,6 +40,29 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
         .click();
     },
   ],
+  [
+    'tonight’s plan, a job open',
+    async (page) => {
+      await go(page, '/charging/plan');
+      await page.getByRole('button', { name: /^Down to storage/ }).first().click();
+      await expect(page.getByRole('region', { name: 'The job' })).toBeVisible();
+    },
+  ],
+  ['the bench', (page) => go(page, '/charging/bench')],
+  [
+    'hours at the bench',
+    async (page) => {
+      await go(page, '/charging/days');
+      await page.getByRole('button', { name: 'Add hours' }).click();
+    },
+  ],
+  [
+    'a charger',
+    async (page) => {
+      await go(page, '/settings/equipment');
+      await page.getByRole('link', { name: /^Bench charger/ }).click();
+    },
+  ],
   ['receiving', (page) => go(page, '/packs/receive')],
   ['House rules', (page) => go(page, '/rules')],
   [

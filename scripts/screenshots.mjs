@@ -78,10 +78,6 @@ await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.getByRole('textbox', { name: 'Load at most, W' }).fill('20');
   await page.getByRole('textbox', { name: 'Hover to rest, mV' }).fill('160');
 });
-await picture('storage-record', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await page.goto(`${base}/storage`);
-  await page.getByRole('region', { name: 'Hours' }).waitFor();
-});
 await picture('round', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await begin(page, 'Put-away after flying');
   await rowField(page).fill('415 416 415 415 416 415 415');
@@ -90,9 +86,43 @@ await picture('round', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await rowField(page).fill('416 415 416 415');
   for (let i = 0; i < 2; i++) await page.keyboard.press('m', { delay: 80 });
 });
-await picture('season-start', BENCH, 'dark', 'Ineke Varrow', async (page) => {
-  await begin(page, 'Season start');
-  await page.keyboard.press('Enter');
+await picture('charging-plan', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/charging/plan`);
+  await page
+    .getByText(/best possible|No plan can be better|more could be served/)
+    .waitFor({ timeout: 60_000 });
+  await page
+    .getByRole('button', { name: /^Charge full: HX/ })
+    .first()
+    .click();
+});
+await picture('dial-card', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/charging/plan`);
+  await page
+    .getByText(/best possible|No plan can be better|more could be served/)
+    .waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Keep this plan' }).click();
+  await page.getByText('jobs to come').waitFor();
+  await page.goto(`${base}/charging/bench`);
+  await channel(page, 'Bench charger 2')
+    .getByRole('link', { name: /Its card|Start it/ })
+    .click();
+  await page.getByRole('button', { name: 'Start it' }).waitFor();
+});
+await picture('bench', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/charging/bench`);
+  await channel(page, 'Bench charger 2')
+    .getByRole('link', { name: /Its card|Start it/ })
+    .click();
+  await page.getByRole('button', { name: 'Start it' }).waitFor();
+  const chemistry = (await page.getByRole('definition').first().textContent()).trim();
+  const count = await page.getByText(/^\dS$/).first().textContent();
+  await choose(page, 'Chemistry on the display now', chemistry);
+  await page.getByRole('textbox', { name: 'Cells it detects' }).fill(count.replace('S', ''));
+  const open = page.getByRole('main').getByRole('checkbox', { checked: false });
+  for (let left = await open.count(); left > 0; left--) await open.first().check();
+  await page.getByRole('button', { name: 'Start it' }).click();
+  await channel(page, 'Bench charger 2').getByText('Watched by').waitFor();
 });
 await picture('inspection', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await open(page, 'IQ-01');
@@ -127,14 +157,6 @@ await picture('incident-card-phone', PHONE, 'light', 'Jory Penhallick', async (p
   await page.getByRole('link', { name: 'Report an incident' }).click();
   await page.getByRole('link', { name: 'Crash or drop' }).click();
 });
-await picture('inspection-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
-  await open(page, 'IQ-02');
-  await page.getByRole('tab', { name: /^Inspection/ }).click();
-  await page.getByRole('radiogroup', { name: 'Leads' }).getByRole('radio', { name: 'fail' }).click();
-  await page
-    .getByRole('radiogroup', { name: 'Leads' })
-    .evaluate((item) => item.scrollIntoView({ block: 'center' }));
-});
 await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
 await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
 
@@ -166,6 +188,10 @@ async function open(page, tag) {
   await page.getByRole('combobox', { name: /Scan or type/ }).fill(tag);
   await page.keyboard.press('Enter');
   await page.getByRole('heading', { level: 1, name: tag }).waitFor();
+}
+
+function channel(page, name) {
+  return page.getByRole('listitem').filter({ has: page.getByRole('heading', { name, exact: true }) });
 }
 
 async function choose(page, field, answer) {

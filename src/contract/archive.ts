@@ -200,7 +200,7 @@ export const ARCHIVE_TABLES = {
   charge_job: z.strictObject({
     id: uuid,
     state: text,
-    do: text,
+    kind: text,
     equipment_id: uuid,
     channel: text.nullable(),
     board_id: uuid.nullable(),

@@ -1,11 +1,9 @@
 import { z } from 'zod';
 import type {
-  AttendanceId,
   ConsignmentId,
   DeliveryId,
   EntryId,
   EquipmentId,
-  FlyingDayId,
   ImportId,
   IncidentId,
   JobId,
@@ -42,8 +40,6 @@ export const consignmentId = id<ConsignmentId>();
 export const importId = id<ImportId>();
 export const keyId = id<KeyId>();
 export const equipmentId = id<EquipmentId>();
-export const flyingDayId = id<FlyingDayId>();
-export const attendanceId = id<AttendanceId>();
 export const jobId = id<JobId>();
 
 /** SHA-256 as 64 small hexadecimal figures. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { TASK_KINDS } from '../../core/assess';
+import { flyingDayAnswer, jobAnswer } from './charging';
 import { taskItem, watchItem } from './incidents';
 import { finding, packId, packRowShape, releaseNeed } from './packs';
 import { clockShape, personId } from './people';
@@ -64,6 +65,10 @@ export const todayAnswer = z
     toMeasure: list(todayItem).describe('Packs to be measured, or read again, within the horizon.'),
     toMeasureTotal: count,
     due: list(dueGroup).describe('What the calendar asks within a week, the most pressing task first.'),
+    onCharge: list(z.strictObject({ job: jobAnswer, tags: list(z.string()) })).describe(
+      'What runs on the bench, so that everybody sees a charge nobody watches.',
+    ),
+    flying: list(flyingDayAnswer).describe('Flying days to come.'),
     openRounds: list(roundAnswer),
     watches: list(watchItem).describe('Packs watched from a distance, the soonest over first.'),
     unexplained: list(unexplainedItem).describe(

@@ -23,8 +23,6 @@ export type {
   SupplyKind,
 } from './equipment';
 export {
-  adapterFor,
-  channelLimits,
   CHARGER_EFFICIENCY,
   EQUIPMENT_KINDS,
   SETTING_FIELDS,
@@ -32,8 +30,8 @@ export {
   SUPPLY_KINDS,
 } from './equipment';
 export type { AtTheStart, GateAnswers, GateQuestion, GateRefusal } from './gate';
-export { attendedUntil, detectsCells, GATE_QUESTIONS, gateQuestions, gateRefusals, isHard } from './gate';
-export { equalisingAmps, groupsFor, slotReadings } from './groups';
+export { attendedUntil, detectsCells, gateQuestions, gateRefusals, isHard } from './gate';
+export { equalisingAmps, slotReadings } from './groups';
 export { chargingMv } from './ocv';
 export type { CheckedJob } from './planFaults';
 export { planFaults } from './planFaults';
@@ -43,4 +41,4 @@ export { settingChanges } from './setting';
 export type { Load, StoragePlan } from './storagePlan';
 export { storagePlan } from './storagePlan';
 export type { Watch } from './watch';
-export { STILL_HERE_MINUTES, watchOf } from './watch';
+export { watchOf } from './watch';

@@ -3,7 +3,7 @@ import type { Instant } from '../measure';
 import type { HouseRules } from '../rules';
 
 /** How often whoever watches a charge is asked whether they are still there. A house custom, not a limit. */
-export const STILL_HERE_MINUTES = 20;
+const STILL_HERE_MINUTES = 20;
 /** So long after the question nobody has answered, the charge counts as one that nobody watches. */
 const PATIENCE_MINUTES = 10;
 /** An estimate is a few minutes off; nobody is called for that. */

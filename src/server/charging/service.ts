@@ -19,7 +19,7 @@ type PlanForm = z.output<typeof planForm>;
 /** Jobs that ended so long ago leave the board. */
 const SHOWN_AFTER_HOURS = 12;
 
-const JOB_COLUMNS = `j.id, j.state, j."do", j.equipment_id as "equipmentId", j.channel, j.board_id as "boardId",
+const JOB_COLUMNS = `j.id, j.state, j.kind as "do", j.equipment_id as "equipmentId", j.channel, j.board_id as "boardId",
   j.adapter_id as "adapterId", j.setting, ${asInstant('j.start_at')} as start, ${asInstant('j.end_at')} as "end",
   j.peak_w as "peakW", j.locked, j.reason, ${asInstant('j.flight_at')} as "flightAt", j.started_by as "startedBy",
   j.attendant_id as "attendantId", ${asInstant('j.seen_at')} as "seenAt", j.gate,
@@ -48,6 +48,16 @@ function jobs(em: Entities, now: Instant): Promise<JobAnswer[]> {
       where j.state <> 'ended' or j.end_at > ? order by j.start_at, j.id`,
     [timestamp(now - SHOWN_AFTER_HOURS * 60 * MINUTE_MS)],
   );
+}
+
+/** What runs now, with the tags of its packs. */
+export async function onCharge(em: Entities): Promise<{ job: JobAnswer; tags: string[] }[]> {
+  const rows: (JobAnswer & { tags: string[] })[] = await em.execute(
+    `select ${JOB_COLUMNS}, (select json_agg(k.tag order by p.slot) from charge_job_pack p join pack k on k.id = p.pack_id
+                              where p.job_id = j.id) as tags
+       from charge_job j where j.state = 'running' order by j.end_at, j.id`,
+  );
+  return rows.map(({ tags, ...job }) => ({ job, tags }));
 }
 
 /** One job, locked against anybody who would change it at the same time. */
@@ -186,7 +196,7 @@ type NewJob = Omit<PlanForm['jobs'][number], never>;
 
 export async function insertJob(em: Entities, job: NewJob): Promise<void> {
   const fresh: unknown[] = await em.execute(
-    `insert into charge_job (id, state, "do", equipment_id, channel, board_id, adapter_id, setting, start_at, end_at, peak_w,
+    `insert into charge_job (id, state, kind, equipment_id, channel, board_id, adapter_id, setting, start_at, end_at, peak_w,
                              locked, reason, flight_at)
      values (?, 'planned', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) on conflict (id) do nothing returning id`,
     [

@@ -21,6 +21,7 @@ import {
   recyclerBody,
   roundBody,
 } from '../testing/testApp';
+import { addCharger, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -58,6 +59,13 @@ beforeAll(async () => {
     await addPack(custodian, type.id, 'AR-2'),
   ];
   const [one, two] = packs as [PackDetails, PackDetails];
+  await made('/flying-days', dayForm(type.id));
+  await made('/attendance', spanForm(test.people.pilot));
+  const charger = await addCharger(custodian);
+  await records(one.id, [readingBody([3853, 3851, 3850, 3840], { at: NOW - 2 * HOUR_MS })]);
+  const job = jobBody(charger.id, [one.id]);
+  await made('/charging/jobs', job);
+  await custodian.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
   const photoId = newId();
   const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: 'teal' } })
     .png()

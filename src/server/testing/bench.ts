@@ -1,22 +1,42 @@
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import type { ChargingAnswer, EquipmentAnswer } from '../../contract';
+import type { Charger } from '../../core/charging';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
-import { aCharger } from '../../core/testing/evenings';
 import { NOW } from './testApp';
 
 /** A bench for tests of the server: what is sent to lay it down. */
 
-export const chargerForm = (more: Partial<ReturnType<typeof aCharger>['facts']> = {}) => ({
+const CHANNEL = { chargeA: 15, chargeW: 300, dischargeA: 3, dischargeW: 20, outOfOrder: false };
+const CHARGER: Charger = {
+  kind: 'charger',
+  channels: [
+    { key: '1', ...CHANNEL },
+    { key: '2', ...CHANNEL },
+  ],
+  cells: { lipo: { least: 1, most: 6 }, lihv: { least: 1, most: 6 } },
+  modes: ['balance', 'fast', 'storage', 'discharge'],
+  shared: [],
+  supplyId: null,
+  stepA: 0.1,
+  leastA: 0.1,
+  balanceA: 0.4,
+  floorMv: 3000,
+  storage: 'both',
+  storageA: null,
+  connectors: ['yellow 60 A'],
+  connectOrder: [],
+  words: {},
+  errors: [],
+};
+
+export const chargerForm = (more: Partial<Charger> = {}) => ({
   name: `Charger ${newId()}`,
   inUse: true,
-  facts: { ...aCharger('x', 2).facts, connectors: ['yellow 60 A', 'white 2-pin'], ...more },
+  facts: { ...CHARGER, ...more },
 });
 
-export async function addCharger(
-  agent: TestAgent,
-  more: Parameters<typeof chargerForm>[0] = {},
-): Promise<EquipmentAnswer> {
+export async function addCharger(agent: TestAgent, more: Partial<Charger> = {}): Promise<EquipmentAnswer> {
   return (await agent.post('/api/equipment').send(chargerForm(more)).expect(201)).body as EquipmentAnswer;
 }
 

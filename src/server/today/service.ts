@@ -4,6 +4,7 @@ import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { daysToCome, onCharge } from '../charging';
 import { openTasks, watches } from '../incidents';
 import { rounds } from '../rounds';
 import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs';
@@ -50,6 +51,8 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     toMeasure: await items(em, now, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
     toMeasureTotal: toMeasure,
     due: await dueGroups(em, now),
+    onCharge: await onCharge(em),
+    flying: await daysToCome(em, now),
     openRounds: await rounds(em, 'open'),
     watches: await watches(em, now),
     unexplained: await unexplained(em, now),

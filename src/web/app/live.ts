@@ -102,6 +102,7 @@ export function startLive(onConnect: () => void): () => void {
       }
       if (message.about === 'charging') {
         void queryClient.invalidateQueries({ queryKey: KEYS.charging });
+        void queryClient.invalidateQueries({ queryKey: KEYS.today });
         return;
       }
       changed.set(message.packId, message.seq);

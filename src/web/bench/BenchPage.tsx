@@ -22,14 +22,17 @@ import { Loading } from '../kit/Message';
 import { benchFor, emptyBench, measuredNote } from './prefill';
 import {
   benchFigures,
+  boardSum,
   chargeTimeSum,
   currentSum,
   effectiveSum,
+  giveBackSum,
   hoverOffSum,
   lastDischargeSum,
   loadSum,
   sagSum,
   storageSum,
+  supplySum,
   timerSum,
 } from './sums';
 import type { BenchDraft, BenchField, Sum } from './sums';
@@ -147,6 +150,16 @@ function Bench({
               onChange={(flies) => change({ flies })}
             />
           </div>
+        </SumBlock>
+        <SumBlock title="Parallel board" sum={boardSum(figures)}>
+          {field('boardPacks', 'Packs')}
+          {field('apartMv', 'Apart, a cell', 'mV')}
+        </SumBlock>
+        <SumBlock title="Two on one supply" sum={supplySum(figures)}>
+          {field('supplyW', 'Supply', 'W')}
+        </SumBlock>
+        <SumBlock title="Given back to a field pack" sum={giveBackSum(figures, rules)}>
+          {field('fieldWh', 'Room in it', 'Wh')}
         </SumBlock>
         <SumBlock title="Timer and landing" sum={timerSum(figures)}>
           {field('averageA', 'Average', 'A')}

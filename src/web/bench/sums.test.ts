@@ -2,15 +2,18 @@ import { PRESET_RULES } from '../../core/rules';
 import { emptyBench } from './prefill';
 import {
   benchFigures,
+  boardSum,
   chargeTimeSum,
   currentSum,
   effectiveSum,
+  giveBackSum,
   hoverOffSum,
   lastDischargeSum,
   loadSum,
   minutesWords,
   sagSum,
   storageSum,
+  supplySum,
   timerSum,
 } from './sums';
 import type { BenchDraft, Sum } from './sums';
@@ -106,4 +109,31 @@ it('nickel has no storage job and no taper', () => {
 
 it('minutes are told as people say them', () => {
   expect([7.25, 48.4, 641].map(minutesWords)).toEqual(['7.3 min', '48 min', '10 h 41 min']);
+});
+
+it('a parallel board is set to the sum, and packs too far apart are not joined', () => {
+  expect(result(boardSum(figures({ labelC: '2' })))).toMatch(/^wants /);
+  expect(result(boardSum(figures({ labelC: '2', boardPacks: '3' })))).toBe('Set 15 A');
+  const near = figures({ labelC: '2', boardPacks: '3', apartMv: '40' });
+  expect(result(boardSum(near))).toBe('Set 15 A; 5 A flows as they are joined');
+  const apart = figures({ labelC: '2', boardPacks: '3', apartMv: '41' });
+  expect(result(boardSum(apart))).toBe('Do not join them: 5.1 A would flow, more than 1C (5 A)');
+});
+
+it('two packs share a supply, or go one after the other', () => {
+  // 2 × 5 A × 16.8 V ÷ 0.88 = 191 W.
+  expect(result(supplySum(figures({ supplyW: '200' })))).toBe('Two at 5 A each: 191 of 200 W');
+  expect(result(supplySum(figures({ supplyW: '100' })))).toBe(
+    'Two at 2.6 A each, or one after the other at 5 A',
+  );
+  expect(result(supplySum(figures()))).toMatch(/^wants /);
+});
+
+it('what is given back to a field pack needs room there', () => {
+  // (100 − 40) % of 5 Ah at 16 V, less what the charger keeps.
+  expect(result(giveBackSum(figures({ fieldWh: '100' }), RULES))).toBe('42 Wh arrive: 2 such packs fit');
+  expect(result(giveBackSum(figures({ fieldWh: '40' }), RULES))).toBe(
+    'The field pack has no room: 42 Wh into 40 Wh',
+  );
+  expect(result(giveBackSum(figures({ cells: '3.80', fieldWh: '100' }), RULES))).toMatch(/^wants /);
 });

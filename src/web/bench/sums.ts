@@ -1,4 +1,11 @@
-import { chargeCurrent, chargeTime, dischargeTime, drainPlan } from '../../core/charging';
+import {
+  CHARGER_EFFICIENCY,
+  chargeCurrent,
+  chargeTime,
+  dischargeTime,
+  drainPlan,
+  equalisingAmps,
+} from '../../core/charging';
 import type { CurrentLimit } from '../../core/charging';
 import { CHEMISTRY, isLithium, socPercent } from '../../core/chemistry';
 import type { Chemistry, LithiumChemistry } from '../../core/chemistry';
@@ -55,6 +62,10 @@ export interface BenchDraft {
   readonly punchA: string;
   readonly hoverA: string;
   readonly baseline: string;
+  readonly boardPacks: string;
+  readonly apartMv: string;
+  readonly supplyW: string;
+  readonly fieldWh: string;
   readonly lampV: string;
   readonly loadOhm: string;
   readonly loadW: string;
@@ -103,6 +114,10 @@ const FIGURES = [
   'punchA',
   'hoverA',
   'baseline',
+  'boardPacks',
+  'apartMv',
+  'supplyW',
+  'fieldWh',
   'lampV',
   'loadOhm',
   'loadW',
@@ -203,6 +218,67 @@ export function currentSum(figures: BenchFigures): Sum & { readonly amps?: numbe
     ),
     amps: decided.amps,
   };
+}
+
+/** Packs joined on a parallel board: the current to set, and what flows between them when they are joined. */
+export function boardSum(figures: BenchFigures): Sum {
+  const { ah, series, of } = figures;
+  const [houseC, packs, apartMv, milliohm] = [of('houseC'), of('boardPacks'), of('apartMv'), of('milliohm')];
+  if (ah === null || series === null || houseC === null || packs === null)
+    return open('capacity, cells, a rate and the number of packs');
+  const each = Math.min(houseC, of('labelC') ?? 1) * ah;
+  const set = `${packs} × ${amps(each)} = ${amps(packs * each)}`;
+  if (apartMv === null || milliohm === null)
+    return done(
+      `Set ${amps(packs * each)}`,
+      set,
+      'With volts apart and resistance, what flows when they are joined.',
+    );
+  const flows = equalisingAmps({ series, differenceMv: apartMv, cellMilliohm: [milliohm, milliohm] });
+  const formula = `${set}; joined: ${apartMv} mV × ${series} ÷ (2 × ${ohms(milliohm)} × ${series}) = ${amps(flows)}`;
+  return flows > ah + 1e-9
+    ? refused(`Do not join them: ${amps(flows)} would flow, more than 1C (${amps(ah)})`, formula)
+    : done(
+        `Set ${amps(packs * each)}; ${amps(flows)} flows as they are joined`,
+        formula,
+        `Up to 1C, ${amps(ah)}, is allowed.`,
+      );
+}
+
+/** Two packs charged at once on one supply: what each gets of its watts. */
+export function supplySum(figures: BenchFigures): Sum & { readonly amps?: number } {
+  const { series, of } = figures;
+  const [supplyW, topV] = [of('supplyW'), of('topV')];
+  const alone = currentSum(figures).amps;
+  if (supplyW === null || series === null || topV === null || !alone)
+    return open('the charging current above, and the supply’s watts');
+  const packV = topV * series;
+  const asked = (2 * alone * packV) / CHARGER_EFFICIENCY;
+  const formula = `2 × ${amps(alone)} × ${packV.toFixed(1)} V ÷ ${CHARGER_EFFICIENCY} = ${Math.round(asked)} W`;
+  if (asked <= supplyW)
+    return done(`Two at ${amps(alone)} each: ${Math.round(asked)} of ${supplyW} W`, formula);
+  const each = (supplyW * CHARGER_EFFICIENCY) / 2 / packV;
+  return done(
+    `Two at ${amps(Math.floor(each * 10) / 10)} each, or one after the other at ${amps(alone)}`,
+    `${formula}, more than ${supplyW} W; ${supplyW} W × ${CHARGER_EFFICIENCY} ÷ 2 ÷ ${packV.toFixed(1)} V = ${amps(each)}`,
+  );
+}
+
+/** Charge given back to a field pack in place of a load: what arrives there. */
+export function giveBackSum(figures: BenchFigures, rules: HouseRules): Sum {
+  const { chemistry, ah, series, cellsMv, of } = figures;
+  if (!isLithium(chemistry)) return open('a lithium pack');
+  const room = of('fieldWh');
+  if (ah === null || series === null || !cellsMv || room === null)
+    return open('capacity, cells, and the room in the field pack');
+  const job = storageJob(pack(chemistry, series, ah, of('labelC')), cellsMv, rules);
+  if (job?.direction !== 'discharge' || job.inTheWay || job.chargeAh === 0) return open('a pack above its storage volts');
+  const meanV = ((job.targetMv + Math.max(...cellsMv)) / 2000) * series;
+  const wh = job.chargeAh * meanV * CHARGER_EFFICIENCY;
+  const formula = `${ampHours(job.chargeAh)} × ${meanV.toFixed(1)} V × ${CHARGER_EFFICIENCY} = ${wh.toFixed(0)} Wh`;
+  return wh <= room
+    ? done(`${wh.toFixed(0)} Wh arrive: ${Math.floor(room / wh)} such packs fit`, formula)
+    : refused(`The field pack has no room: ${wh.toFixed(0)} Wh into ${room} Wh`, formula);
 }
 
 /** Why nobody should set a charger so: a top above what the chemistry may ever see, or cells no ordinary charge may start on. */

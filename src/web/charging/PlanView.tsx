@@ -29,7 +29,9 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
   const kept = charging.jobs.filter(({ state }) => state === 'planned');
   const mayPlan = useMay('bench.plan');
   // Planning goes on from one moment, so that the plan on the page does not slide while it is looked at.
-  const [from, setFrom] = useState(() => (kept.length === 0 && mayPlan ? currentTime() : null));
+  const begin = () => ({ from: currentTime(), version: charging.version });
+  const [begun, setBegun] = useState(() => (kept.length === 0 && mayPlan ? begin() : null));
+  const from = begun?.from ?? null;
   const [wanted, setWanted] = useState<Wanted>(() => ({ ...NOTHING_WANTED, leftOut: charging.leftOutIds }));
   const [chosen, setChosen] = useState<string | null>(null);
   const { rules } = register.rules;
@@ -47,7 +49,7 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
   const again = (next: Partial<Wanted> = {}) => {
     const locked = from === null ? kept.filter((job) => job.locked).map(berthOf) : wanted.locked;
     setWanted((now) => ({ ...now, locked, ...next }));
-    setFrom(currentTime());
+    setBegun(begin());
   };
   if (charging.attended.length === 0 && kept.length === 0)
     return (
@@ -76,13 +78,13 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
         <DraftHead
           planned={planned}
           charging={charging}
-          register={register}
           wanted={wanted}
           onKept={() => {
-            setFrom(null);
+            setBegun(null);
             setChosen(null);
           }}
-          onDrop={kept.length > 0 ? () => setFrom(null) : null}
+          onDrop={kept.length > 0 ? () => setBegun(null) : null}
+          overtaken={begun !== null && begun.version !== charging.version}
           onAgain={() => again()}
         />
       )}
@@ -185,14 +187,16 @@ function DraftHead({
   onKept,
   onDrop,
   onAgain,
+  overtaken,
 }: {
   planned: Planned & { readonly stop: () => void };
   charging: ChargingAnswer;
-  register: RegisterAnswer;
   wanted: Wanted;
   onKept: () => void;
   onDrop: (() => void) | null;
   onAgain: () => void;
+  /** Whether somebody kept another plan since this one was begun. */
+  overtaken: boolean;
 }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -228,7 +232,11 @@ function DraftHead({
             Stop here
           </Button>
         )}
-        <Button weight="main" disabled={busy || !plan || plan.jobs.length === 0} onClick={() => void keep()}>
+        <Button
+          weight="main"
+          disabled={busy || overtaken || !plan || plan.jobs.length === 0}
+          onClick={() => void keep()}
+        >
           Keep this plan
         </Button>
         {(state === 'stopped' || state === 'failed') && (
@@ -246,6 +254,13 @@ function DraftHead({
         <ProgressBar label="Looking for a better one" done={tries} of={of} unit="tries" />
       )}
       {state === 'failed' && <Notice title="Planning failed in this browser. Try once more." />}
+      {overtaken && (
+        <Notice title="Somebody kept another plan meanwhile. Look at that one, or plan again from it.">
+          <Button weight="quiet" onClick={onAgain}>
+            Plan again
+          </Button>
+        </Notice>
+      )}
       {problem && <Notice title={problem} />}
     </div>
   );
@@ -253,7 +268,7 @@ function DraftHead({
 
 function Summary({ plan, bound }: { plan: Plan; bound: Bound | null | undefined }) {
   const packs = plan.jobs.reduce((sum, job) => sum + job.packs.length, 0);
-  const distance = bound ? boundWords(bound) : bound === undefined ? '' : '';
+  const distance = bound ? boundWords(bound) : '';
   if (plan.jobs.length === 0) return <b>Nothing to be done that can be done.</b>;
   return (
     <>

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { TodayItem } from '../../contract';
+import type { FlyingDayAnswer, TodayItem } from '../../contract';
 import type { Instant } from '../../core/measure';
 import { dueWords, plural, STEP_WORDS, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
@@ -13,22 +13,33 @@ const ROW =
   'grid grid-cols-[8rem_1fr_auto] md:grid-cols-[8.5rem_minmax(0,1fr)_17.5rem_12.5rem] items-center gap-x-3';
 
 /** Every pack outside its storage band on one time axis, from the moment it left to the hour it is due. */
-export function Horizon({ items, total }: { items: readonly TodayItem[]; total: number }) {
+export function Horizon({
+  items,
+  total,
+  flying,
+}: {
+  items: readonly TodayItem[];
+  total: number;
+  flying: readonly FlyingDayAnswer[];
+}) {
   const reader = useReader();
   const axis = horizonAxis(reader.now);
   const days = midnights(axis, reader).map(({ at }) => at);
+  const posts = flying.filter(
+    ({ at, cancelled }) => !cancelled && axis.percent(at) > 0 && axis.percent(at) <= 100,
+  );
   return (
     <section aria-label="Storage horizon">
       <div className={`${ROW} border-b-2 border-ink`}>
         <h2 className="pb-1 max-md:col-span-3 md:whitespace-nowrap">Storage horizon</h2>
-        <Ruler axis={axis} />
+        <Ruler axis={axis} posts={posts} />
         <span className="pb-1 text-sm text-faint max-md:hidden">{plural(total, 'pack')} out of band</span>
         <span className="max-md:hidden" />
       </div>
       {items.length === 0 && <p className="py-3 text-faint">Every measured pack is in its storage band.</p>}
       <ul>
         {items.map((item) => (
-          <HorizonRow key={item.id} item={item} axis={axis} days={days} now={reader.now} />
+          <HorizonRow key={item.id} item={item} axis={axis} days={days} posts={posts} now={reader.now} />
         ))}
       </ul>
       {total > items.length && (
@@ -40,7 +51,7 @@ export function Horizon({ items, total }: { items: readonly TodayItem[]; total: 
   );
 }
 
-function Ruler({ axis }: { axis: HorizonAxis }) {
+function Ruler({ axis, posts }: { axis: HorizonAxis; posts: readonly FlyingDayAnswer[] }) {
   const reader = useReader();
   const nowPercent = axis.percent(reader.now);
   return (
@@ -52,6 +63,16 @@ function Ruler({ axis }: { axis: HorizonAxis }) {
           style={{ left: `${axis.percent(at)}%` }}
         >
           {axis.percent(at) < 92 && day}
+        </span>
+      ))}
+      {posts.map(({ id, at, place }) => (
+        <span
+          key={id}
+          title={`Flying: ${place}`}
+          className="absolute top-0 max-w-28 -translate-x-1/2 truncate border border-accent bg-sheet px-1 text-accent"
+          style={{ left: `${axis.percent(at)}%` }}
+        >
+          flying
         </span>
       ))}
       <span
@@ -68,11 +89,13 @@ function HorizonRow({
   item,
   axis,
   days,
+  posts,
   now,
 }: {
   item: TodayItem;
   axis: HorizonAxis;
   days: readonly Instant[];
+  posts: readonly FlyingDayAnswer[];
   now: Instant;
 }) {
   const reader = useReader();
@@ -97,6 +120,7 @@ function HorizonRow({
         parts={barParts(axis, since, dueAt, now)}
         now={now}
         days={days}
+        posts={posts}
         says={`Out of band since ${whenWords(since, reader)}`}
       />
       <span className={`text-sm max-md:col-span-2 ${overdue || urgent ? 'font-bold text-red' : ''}`}>
@@ -126,12 +150,14 @@ function Bar({
   axis,
   parts,
   days,
+  posts,
   now,
   says,
 }: {
   axis: HorizonAxis;
   parts: readonly BarPart[];
   days: readonly Instant[];
+  posts: readonly FlyingDayAnswer[];
   now: Instant;
   says: string;
 }) {
@@ -145,6 +171,13 @@ function Bar({
           key={kind}
           className={`absolute inset-y-1.5 ${PART[kind]}`}
           style={{ left: `${leftPercent}%`, width: `${widthPercent}%` }}
+        />
+      ))}
+      {posts.map(({ id, at }) => (
+        <span
+          key={id}
+          className="absolute inset-y-0 w-1 bg-accent"
+          style={{ left: `${axis.percent(at)}%` }}
         />
       ))}
       <span className="absolute inset-y-0 w-px bg-ink" style={{ left: `${axis.percent(now)}%` }} />

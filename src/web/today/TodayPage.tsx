@@ -30,6 +30,7 @@ import { Loading } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
 import { FirstSteps } from './FirstSteps';
 import { Horizon } from './Horizon';
+import { OnCharge } from './OnCharge';
 
 /** What needs hands now. */
 export function TodayPage() {
@@ -44,7 +45,8 @@ export function TodayPage() {
       {measured === 0 && <FirstSteps packs={data.counts.packs} measured={0} />}
       <Headline today={data} />
       <Watches watches={data.watches} />
-      <Horizon items={data.outOfBand} total={data.outOfBandTotal} />
+      <OnCharge running={data.onCharge} />
+      <Horizon items={data.outOfBand} total={data.outOfBandTotal} flying={data.flying} />
       <OpenRounds rounds={data.openRounds} />
       <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
         <Waiting

@@ -1,6 +1,5 @@
 export type { Bound, Solve } from './bound';
-export { buildProblem } from './build';
-export { allot, demandOf } from './demand';
+export { demandOf } from './demand';
 export type { BenchPack, Demand, FlyingDay, LeftCharged } from './demand';
 export { BARS, JOB_KINDS } from './input';
 export type {
@@ -14,8 +13,7 @@ export type {
   PlanPack,
   RunningJob,
 } from './input';
-export { boundFor, Planning, triesFor } from './plan';
+export { boundFor, Planning } from './plan';
 export type { LeftOut, Plan, PlannedJob } from './plan';
 export type { Elsewhere, Lift, Reason } from './explain';
-export { PlanSearch } from './search';
 export type { Wishes } from './wishes';

@@ -87,7 +87,7 @@ export function fillCourse(
   const course = chargeCourse(job);
   const late =
     load.board?.wiring === 'series'
-      ? seriesBalanceMinutes(load, topMv, charger.balanceA, course.constantVoltageMinutes)
+      ? seriesBalanceMinutes(load, charger.balanceA, course.constantVoltageMinutes)
       : 0;
   const minutes = Math.max(
     course.minutes,
@@ -150,20 +150,19 @@ function roomAh({ chemistry, cellsMv, capacityAh }: PlanPack): number {
   return capacityAh * (1 - socPercent(chemistry as LithiumChemistry, cellsMv![0]!) / 100);
 }
 
+/** Small cells are bled no faster than this, as a multiple of their capacity: a charger turns its balancing down for them. */
+const MOST_BLEED_C = 1 / 3;
+
 /**
- * On a series board the cell with the least room is full first; the others are topped by the balance current alone, and the
+ * On a series board the cell with the least room is full first; the others are topped by what it bleeds alone, and the
  * charge ends with the last of them. Minutes from the start of the taper.
  */
-function seriesBalanceMinutes(
-  { packs }: Load,
-  _topMv: number,
-  balanceA: number | null,
-  taperMinutes: number,
-): number {
+function seriesBalanceMinutes({ packs }: Load, balanceA: number | null, taperMinutes: number): number {
   if (balanceA === null) return 0;
   const rooms = packs.map(roomAh);
   const apartAh = Math.max(...rooms) - Math.min(...rooms);
-  return Math.max(0, (apartAh / balanceA) * 60 - taperMinutes);
+  const bleedA = Math.min(balanceA, MOST_BLEED_C * Math.min(...packs.map(({ capacityAh }) => capacityAh)));
+  return Math.max(0, (apartAh / bleedA) * 60 - taperMinutes);
 }
 
 /** Charge that brings a load up to its storage volts, at a steady current. */

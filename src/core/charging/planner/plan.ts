@@ -56,7 +56,7 @@ export interface Plan {
 const LIFTS_ASKED = 5;
 
 /** Tries that a plan of so many tasks is given: about two seconds of a quiet core. */
-export function triesFor(tasks: number): number {
+function triesFor(tasks: number): number {
   return tasks === 0 ? 0 : Math.round(Math.min(6000, Math.max(800, 90_000 / tasks)));
 }
 

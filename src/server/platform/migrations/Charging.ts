@@ -36,7 +36,7 @@ const STATEMENTS = [
   `insert into charge_plan (id, version) values (1, 0)`,
 
   `create table charge_job (
-     id uuid primary key, state text not null check (state in ('planned', 'running', 'ended')), "do" text not null,
+     id uuid primary key, state text not null check (state in ('planned', 'running', 'ended')), kind text not null,
      equipment_id uuid not null references equipment, channel text, board_id uuid references equipment,
      adapter_id uuid references equipment, setting jsonb not null, start_at timestamptz not null, end_at timestamptz not null,
      peak_w float8 not null, locked boolean not null, reason jsonb not null, flight_at timestamptz,

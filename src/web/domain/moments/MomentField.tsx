@@ -61,7 +61,12 @@ export function MomentField({
   return (
     <FieldFrame
       label={label}
-      hint={typing !== null && understood.outcome === 'moment' ? weekdayWords(understood.value) : hint}
+      // The line stays when the hand leaves: what stands below must not move from under a press.
+      hint={
+        typing !== null && understood.outcome === 'moment'
+          ? weekdayWords(understood.value)
+          : (hint ?? '\u00a0')
+      }
       error={refused && (typing === null || error) ? refused : error}
     >
       {({ id, described, invalid }) => (

@@ -1,0 +1,2 @@
+export { daysToCome } from './days';
+export { onCharge } from './service';
