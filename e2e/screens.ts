@@ -44,7 +44,10 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     'tonight’s plan, a job open',
     async (page) => {
       await go(page, '/charging/plan');
-      await page.getByRole('button', { name: /^Down to storage/ }).first().click();
+      await page
+        .getByRole('button', { name: /^Down to storage/ })
+        .first()
+        .click();
       await expect(page.getByRole('region', { name: 'The job' })).toBeVisible();
     },
   ],

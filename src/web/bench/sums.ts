@@ -272,7 +272,8 @@ export function giveBackSum(figures: BenchFigures, rules: HouseRules): Sum {
   if (ah === null || series === null || !cellsMv || room === null)
     return open('capacity, cells, and the room in the field pack');
   const job = storageJob(pack(chemistry, series, ah, of('labelC')), cellsMv, rules);
-  if (job?.direction !== 'discharge' || job.inTheWay || job.chargeAh === 0) return open('a pack above its storage volts');
+  if (job?.direction !== 'discharge' || job.inTheWay || job.chargeAh === 0)
+    return open('a pack above its storage volts');
   const meanV = ((job.targetMv + Math.max(...cellsMv)) / 2000) * series;
   const wh = job.chargeAh * meanV * CHARGER_EFFICIENCY;
   const formula = `${ampHours(job.chargeAh)} × ${meanV.toFixed(1)} V × ${CHARGER_EFFICIENCY} = ${wh.toFixed(0)} Wh`;

@@ -28,7 +28,8 @@ export function personName(register: RegisterAnswer, id: string | null): string 
 
 /** How near a plan is to the best there can be. */
 export function boundWords({ wish, has, atLeast }: Bound): string {
-  if (has <= atLeast) return 'No plan can be better than this.';
+  if (has <= atLeast)
+    return wish === 'notReady' ? 'No plan can serve more.' : 'No plan can be better than this.';
   if (wish === 'notReady') return `At best ${plural(has - atLeast, 'pack')} more could be served.`;
   if (atLeast === 0) return '';
   const percent = Math.ceil((has / atLeast - 1) * 1000) / 10;

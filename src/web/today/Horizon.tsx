@@ -25,9 +25,7 @@ export function Horizon({
   const reader = useReader();
   const axis = horizonAxis(reader.now);
   const days = midnights(axis, reader).map(({ at }) => at);
-  const posts = flying.filter(
-    ({ at, cancelled }) => !cancelled && axis.percent(at) > 0 && axis.percent(at) <= 100,
-  );
+  const posts = flying.filter(({ at, cancelled }) => !cancelled && at > axis.from && at < axis.to);
   return (
     <section aria-label="Storage horizon">
       <div className={`${ROW} border-b-2 border-ink`}>

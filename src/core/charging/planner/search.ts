@@ -459,13 +459,16 @@ export class PlanSearch {
       .filter(({ task }) => !isLate(this.problem.tasks[task]!))
       .sort((a, b) => a.start - b.start);
     const late = all.filter(({ task }) => isLate(this.problem.tasks[task]!)).sort((a, b) => b.end - a.end);
-    // Early ones go into what is attended for the flights anyway: with flights they stay where they are.
-    for (const at of late.length > 0 ? [] : early) {
+    // Where somebody is there for a flight, early ones stay within those minutes; elsewhere they begin as soon as they can.
+    const flown = new Set(late.map(({ start }) => windowOf(this.problem, start)));
+    this.#findSpans();
+    for (const at of early) {
       const bounds = this.#bounds(at.task, this.problem.tasks[at.task]!);
-      const window = this.problem.windows[windowOf(this.problem, at.start)]!;
+      const window = windowOf(this.problem, at.start);
+      const from = flown.has(window) ? this.#first[window]! : this.problem.windows[window]!.from;
       this.#timetable.takeOut(at.task);
       const start = bounds
-        ? this.#timetable.earliest(at.mode, at.station, Math.max(window.from, bounds.from), at.end)
+        ? this.#timetable.earliest(at.mode, at.station, Math.max(from, bounds.from), at.end)
         : -1;
       this.#timetable.put(start >= 0 && start < at.start ? { ...at, start } : at);
       if (start >= 0 && start < at.start) moved.push(at);
