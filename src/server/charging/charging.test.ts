@@ -462,6 +462,24 @@ describe('a job from its start to its end', () => {
     expect((await bench(custodian)).packs.find((one) => one.id === pack.id)!.storage).toBe('pending');
   });
 
+  it('a pack that waited on its charger is noted as taken off late', async () => {
+    const pack = await aPack();
+    const id = await started([pack]);
+    const em = test.app.database.entities();
+    await em.execute('update charge_job set start_at = ?, end_at = ? where id = ?', [
+      new Date(NOW - 90 * MINUTE_MS),
+      new Date(NOW - 40 * MINUTE_MS),
+      id,
+    ]);
+    const end = endBody([pack.id], { remarks: 'cold', minutes: null });
+    await pilot.post(`/api/charging/jobs/${id}/end`).send(end).expect(200);
+    const charge = (await records(pack.id)).find(({ kind }) => kind === 'charge');
+    expect(charge?.payload).toMatchObject({
+      remarks: 'cold; taken off 40 min after its expected end',
+      minutes: null,
+    });
+  });
+
   it('a job put on by hand names a charger and packs that are there', async () => {
     const unknown = await pilot.post('/api/charging/jobs').send(jobBody(newId(), [(await aPack()).id]));
     expect(errorsOf(unknown.body)[0]!.field).toBe('equipmentId');

@@ -250,7 +250,19 @@ function payloadOf(
     felt: form.felt,
     balanced: form.balanced,
     ending: form.ending,
-    remarks: form.remarks,
+    remarks: remarksOf(job, form),
     bench: { equipmentId: job.equipmentId, channel: job.channel, jobId: job.id, shareMah },
   };
+}
+
+/** A pack that waits full on its charger is taken off late after this long. */
+const LATE_MINUTES = 15;
+
+/** What was remarked, and how late the pack came off the charger. */
+function remarksOf({ end }: JobAnswer, { at, remarks }: z.output<typeof endForm>): string | null {
+  const late = Math.round((at - end) / MINUTE_MS);
+  const told = [remarks, late > LATE_MINUTES && `taken off ${late} min after its expected end`].filter(
+    Boolean,
+  );
+  return told.length > 0 ? told.join('; ') : null;
 }

@@ -11,6 +11,7 @@ import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
+import { Fold } from '../kit/Fold';
 import { Empty } from '../kit/Message';
 import { personName, stationName } from './words';
 
@@ -178,6 +179,7 @@ function Running({
       )}
       {watch === 'ask' && <p className="mt-1 font-bold">Still here?</p>}
       {watch === 'ends' && <p className="mt-1 font-bold">It should be done: look, and take it off.</p>}
+      <Messages of={register.equipment.find(({ id }) => id === job.equipmentId) ?? null} />
       {mayCharge && (
         <div className="mt-2 flex flex-wrap gap-3">
           <Button
@@ -198,6 +200,22 @@ function Running({
         </div>
       )}
     </div>
+  );
+}
+
+/** What its display may say, and what to do then. */
+function Messages({ of: charger }: { of: RegisterAnswer['equipment'][number] | null }) {
+  if (charger?.facts.kind !== 'charger' || charger.facts.errors.length === 0) return null;
+  return (
+    <Fold line="What does it say?" className="mt-1 text-sm">
+      <ul>
+        {charger.facts.errors.map(({ text, means, next }) => (
+          <li key={text} className="ruled py-1">
+            <b className="font-mono">{text}</b> {means} <b>{next}</b>
+          </li>
+        ))}
+      </ul>
+    </Fold>
   );
 }
 

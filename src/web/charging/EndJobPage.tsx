@@ -43,6 +43,9 @@ export default function EndJobPage() {
   return <EndJob key={job.id} job={job} charging={charging.data} register={register.data} />;
 }
 
+/** So long after the expected end nobody knows when it really ended. */
+const LATE_MS = 10 * MINUTE_MS;
+
 interface EndDraft {
   readonly ending: ChargeEnding;
   readonly cells: string;
@@ -95,6 +98,9 @@ function EndJob({
   const moved = parseMah(draft.moved);
   const minutesTyped = parseMinutes(draft.minutes);
   const taken = Math.max(1, Math.round((reader.now - job.start) / MINUTE_MS));
+  const late = reader.now - job.end;
+  // A charge that ended by itself while nobody looked took nobody knows how long.
+  const endedAlone = draft.ending === 'complete' && late > LATE_MS;
   const errors = {
     cells: wrongCells
       ? `Type ${job.setting.cells} cells as the charger shows them, or leave it empty.`
@@ -132,7 +138,7 @@ function EndJob({
                 : null,
           })),
           movedMah: moved.outcome === 'figure' ? moved.value : null,
-          minutes: minutesTyped.outcome === 'figure' ? minutesTyped.value : taken,
+          minutes: minutesTyped.outcome === 'figure' ? minutesTyped.value : endedAlone ? null : taken,
           temperatureC: null,
           felt: draft.felt === '' ? null : draft.felt,
           balanced:
@@ -164,7 +170,6 @@ function EndJob({
       setBusy(false);
     }
   };
-  const late = reader.now - job.end;
   return (
     <form
       className="mx-auto grid max-w-2xl gap-4"
@@ -179,7 +184,7 @@ function EndJob({
         <p className="text-faint">
           {stationName(register.equipment, job.equipmentId, job.channel)} · {JOB_WORDS[job.do]}, since{' '}
           {clockWords(job.start, reader)}
-          {late > 10 * MINUTE_MS && `, expected to end at ${clockWords(job.end, reader)}`}
+          {late > LATE_MS && `, expected to end at ${clockWords(job.end, reader)}`}
         </p>
         <h1 className="font-mono text-3xl">{tags.join(' ')}</h1>
         <p className="mt-1 border-l-4 border-accent pl-3">
@@ -227,8 +232,8 @@ function EndJob({
         <TextField
           label="Minutes"
           inputMode="numeric"
-          placeholder={String(taken)}
-          hint="Empty: since it was started."
+          placeholder={endedAlone ? '' : String(taken)}
+          hint={endedAlone ? 'Empty: not known, since it ended by itself.' : 'Empty: since it was started.'}
           error={pressed ? errors.minutes : undefined}
           value={draft.minutes}
           onChange={({ target }) => set('minutes')(target.value)}
