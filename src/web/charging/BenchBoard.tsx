@@ -12,8 +12,8 @@ import { KEYS, queryClient } from '../app/queries';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Fold } from '../kit/Fold';
-import { Empty } from '../kit/Message';
-import { personName, stationName } from './words';
+import { NoCharger } from './NoCharger';
+import { personName, stationName, tagsOf } from './words';
 
 interface Place {
   readonly equipmentId: string;
@@ -47,14 +47,7 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
   useCall(
     [...watches.values()].some((watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends'),
   );
-  if (places.length === 0)
-    return (
-      <Empty title="No charger is out of the cupboard.">
-        <ButtonLink to="/settings/equipment/new" weight="main">
-          Add a charger
-        </ButtonLink>
-      </Empty>
-    );
+  if (places.length === 0) return <NoCharger />;
   return (
     <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
       {places.map((place) => {
@@ -80,10 +73,6 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
       })}
     </ul>
   );
-}
-
-function tagsOf({ packIds }: JobAnswer, { packs }: ChargingAnswer): string[] {
-  return packIds.map((id) => packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
 }
 
 function Idle({ next, charging }: { next: JobAnswer | null; charging: ChargingAnswer }) {

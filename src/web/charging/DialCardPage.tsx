@@ -44,7 +44,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { TextField, Tick, withOrWithout } from '../kit/fields';
 import { Empty, Loading, Notice } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
-import { personName, stationName } from './words';
+import { personName, stationName, tagsOf } from './words';
 
 /** The card of one job: what is dialled, in the charger's own words and order, and the gate before its start. */
 export default function DialCardPage() {
@@ -123,7 +123,7 @@ function DialCard({
   const [problem, setProblem] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
   const start = startOf(job, charging, register, reader.now);
-  const tags = job.packIds.map((id) => charging.packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
+  const tags = tagsOf(job, charging);
   if (!start)
     return (
       <Empty title="This job can no longer be started.">

@@ -21,7 +21,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
 import { Empty, Loading, Notice } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
-import { stationName } from './words';
+import { stationName, tagsOf } from './words';
 
 /** The end of a job: taken off in the right order, and what it came to in one row, as planned unless something else is said. */
 export default function EndJobPage() {
@@ -81,8 +81,7 @@ function EndJob({
   const [problem, setProblem] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
   const records = useRef(job.packIds.map((packId) => ({ packId, id: newId() as RecordId })));
-  const packs = job.packIds.map((id) => charging.packs.find((pack) => pack.id === id));
-  const tags = packs.map((pack) => pack?.tag ?? 'a pack');
+  const tags = tagsOf(job, charging);
   const board = register.equipment.find(({ id }) => id === job.boardId)?.facts;
   const series = board?.kind === 'board' && board.wiring === 'series' ? board : null;
   const lithium = isLithium(job.setting.chemistry);

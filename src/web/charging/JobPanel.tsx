@@ -10,7 +10,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { SelectField, SelectOption } from '../kit/Select';
 import { berthOfPlanned, keyOf } from './planInput';
 import type { Wanted } from './planInput';
-import { stationName } from './words';
+import { stationName, tagsOf } from './words';
 
 /** One job of the plan: why it is there and then, and what may be changed about it. */
 export function JobPanel({
@@ -36,9 +36,7 @@ export function JobPanel({
   const kept = charging.jobs.find(({ id }) => id === chosen) ?? null;
   const job = draft ?? kept;
   if (!job) return null;
-  const tags = draft
-    ? draft.packs.map(({ tag }) => tag)
-    : kept!.packIds.map((id) => charging.packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
+  const tags = draft ? draft.packs.map(({ tag }) => tag) : tagsOf(kept!, charging);
   const name = (equipmentId: string, channel: string | null) =>
     stationName(register.equipment, equipmentId, channel);
   const board = register.equipment.find(({ id }) => id === job.boardId);

@@ -15,6 +15,7 @@ import { Empty, Notice } from '../kit/Message';
 import { ProgressBar } from '../kit/ProgressBar';
 import { JobPanel } from './JobPanel';
 import { LeftOut } from './LeftOut';
+import { NoCharger } from './NoCharger';
 import { berthOf, keyOf, NOTHING_WANTED, planInput } from './planInput';
 import type { Wanted } from './planInput';
 import { PrintedJobs } from './PrintedJobs';
@@ -22,7 +23,7 @@ import { Timetable } from './Timetable';
 import type { Bar } from './Timetable';
 import { usePlan } from './usePlan';
 import type { Planned } from './usePlan';
-import { boundWords, wishWords } from './words';
+import { boundWords, tagsOf, wishWords } from './words';
 
 /** Tonight's plan: the one that is kept, or one in the making that may take its place. */
 export function PlanView({ charging, register }: { charging: ChargingAnswer; register: RegisterAnswer }) {
@@ -62,14 +63,7 @@ export function PlanView({ charging, register }: { charging: ChargingAnswer; reg
         </ButtonLink>
       </Empty>
     );
-  if (!register.equipment.some(({ facts, inUse }) => facts.kind === 'charger' && inUse))
-    return (
-      <Empty title="No charger is out of the cupboard.">
-        <ButtonLink to="/settings/equipment/new" weight="main">
-          Add a charger
-        </ButtonLink>
-      </Empty>
-    );
+  if (!register.equipment.some(({ facts, inUse }) => facts.kind === 'charger' && inUse)) return <NoCharger />;
   return (
     <>
       {shownJobs ? (
@@ -138,7 +132,7 @@ function keptBars({ jobs, packs }: ChargingAnswer): Bar[] {
   return jobs.map((job) => ({
     key: job.id,
     do: job.do,
-    tags: job.packIds.map((id) => packs.find((pack) => pack.id === id)?.tag ?? 'a pack'),
+    tags: tagsOf(job, { packs }),
     equipmentId: job.equipmentId,
     channel: job.channel,
     start: job.start,

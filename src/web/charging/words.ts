@@ -1,4 +1,4 @@
-import type { EquipmentAnswer, RegisterAnswer } from '../../contract';
+import type { ChargingAnswer, EquipmentAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import type { Bound, JobKind, Wishes } from '../../core/charging';
 import { plural, span } from '../../core/wording';
 
@@ -20,6 +20,14 @@ export function stationName(
   if (!found) return 'something no longer known';
   const channels = found.facts.kind === 'charger' ? found.facts.channels.length : 1;
   return channel === null || channels < 2 ? found.name : `${found.name} ${channel}`;
+}
+
+/** The tags of a job's packs, in the order of their slots. */
+export function tagsOf(
+  { packIds }: Pick<JobAnswer, 'packIds'>,
+  { packs }: Pick<ChargingAnswer, 'packs'>,
+): string[] {
+  return packIds.map((id) => packs.find((pack) => pack.id === id)?.tag ?? 'a pack');
 }
 
 export function personName(register: RegisterAnswer, id: string | null): string {
