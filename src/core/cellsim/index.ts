@@ -6,6 +6,7 @@ export {
   bleedTo,
   capacityAh,
   charge,
+  discharge,
   milliohmAt,
   newSimPack,
   percentOf,

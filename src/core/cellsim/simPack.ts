@@ -149,6 +149,10 @@ export interface SimChargeSettings {
   readonly cutOffC: number;
   /** Null for a charge that does not balance. */
   readonly balanceA: number | null;
+  /** What the charger's channel can give; left out for more than enough. */
+  readonly watts?: number;
+  /** The charger dies after so many minutes; left out, it charges to the end. */
+  readonly diesAfter?: number;
 }
 
 export interface SimCharge {
@@ -158,6 +162,8 @@ export interface SimCharge {
   readonly balanced: boolean;
   /** Millivolts of every cell when it ended. */
   readonly endMv: readonly number[];
+  /** The most watts at the pack in each minute from the start. */
+  readonly peakW: readonly number[];
 }
 
 /** A charger that watches every cell ends a charge no later than this. */
@@ -173,7 +179,7 @@ const BALANCED_MV = 4;
  */
 export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
   const { chemistry, labelAh } = pack;
-  const { amps, topMv, cutOffC, balanceA } = settings;
+  const { amps, topMv, cutOffC, balanceA, watts = Infinity, diesAfter = Infinity } = settings;
   // Bleeding a small cell in long steps would throw it from above its siblings to below them.
   const hours = Math.min(MOST_STEP_SECONDS, STEP_SECONDS_PER_AH * labelAh) / 3600;
   const cells = pack.cells.map((cell) => ({
@@ -186,29 +192,66 @@ export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
   let elapsed = 0;
   let moved = 0;
   let balanced = false;
-  for (; elapsed < TIME_OUT_HOURS; elapsed += hours) {
+  const peakW: number[] = [];
+  for (; elapsed < Math.min(TIME_OUT_HOURS, diesAfter / 60); elapsed += hours) {
     const volts = cells.map(ocv);
     const taper = Math.min(...cells.map((cell, i) => (topMv / 1000 - volts[i]!) / cell.ohm));
     const lowest = Math.min(...volts);
-    const bleeding = balanceA !== null && taper < amps;
+    const packV = volts.reduce((sum, one, i) => sum + one + Math.min(amps, taper) * cells[i]!.ohm, 0);
+    const most = Math.min(amps, watts / packV);
+    const bleeding = balanceA !== null && taper < most;
     const bled = volts.map((v) =>
       bleeding && (v - lowest) * 1000 > BALANCED_MV / 2 ? Math.min(balanceA, labelAh / 3) : 0,
     );
     // The charger holds the highest cell at the top; what that cell bleeds it may have back.
-    const current = Math.max(0, Math.min(amps, taper + (bleeding ? Math.max(...bled) : 0)));
+    const current = Math.max(0, Math.min(most, taper + (bleeding ? Math.max(...bled) : 0)));
     balanced = (Math.max(...volts) - lowest) * 1000 <= BALANCED_MV;
     if (taper <= cutOffC * labelAh && (balanceA === null || balanced)) break;
     for (const [i, cell] of cells.entries()) {
       (cell as { heldAh: number }).heldAh += (current - bled[i]!) * hours;
     }
     moved += current * hours;
+    const minute = Math.floor(elapsed * 60);
+    peakW[minute] = Math.max(peakW[minute] ?? 0, current * packV);
   }
   const endMv = cells.map((cell) => Math.round(ocv(cell) * 1000));
   const after = cells.map(({ capacity, ohm: _ohm, ...cell }) => ({
     ...cell,
     heldAh: clamp(cell.heldAh, capacity),
   }));
-  return { pack: { ...pack, cells: after }, minutes: elapsed * 60, movedAh: moved, balanced, endMv };
+  return { pack: { ...pack, cells: after }, minutes: elapsed * 60, movedAh: moved, balanced, endMv, peakW };
+}
+
+export interface SimDischargeSettings {
+  readonly amps: number;
+  readonly watts: number;
+  readonly targetMv: number;
+  /** A load stops when the display shows the target; a storage program turns the current down and ends below this many amps. */
+  readonly endA: number | null;
+}
+
+/** A discharge followed second by second until the mean cell shows the target under load. */
+export function discharge(
+  pack: SimPack,
+  { amps, watts, targetMv, endA }: SimDischargeSettings,
+): { readonly pack: SimPack; readonly minutes: number } {
+  const hours = MOST_STEP_SECONDS / 3600;
+  const mean = (values: readonly number[]) => values.reduce((sum, one) => sum + one, 0) / values.length;
+  let cells = pack.cells;
+  let elapsed = 0;
+  let set = amps;
+  while (elapsed < TIME_OUT_HOURS) {
+    const restingMv = mean(cells.map((cell) => restMv(pack.chemistry, percentOf(cell))));
+    const current = Math.min(set, (watts * 1000) / (restingMv * cells.length));
+    if (restingMv - current * mean(cells.map((cell) => milliohmAt(cell, 25))) <= targetMv) {
+      if (endA === null || current <= endA) break;
+      set = current * 0.97;
+      continue;
+    }
+    cells = cells.map((cell) => ({ ...cell, heldAh: Math.max(0, cell.heldAh - current * hours) }));
+    elapsed += hours;
+  }
+  return { pack: { ...pack, cells }, minutes: elapsed * 60 };
 }
 
 /** The pack brought to a rested voltage, balanced, without following how: a storage job seen from its end. */

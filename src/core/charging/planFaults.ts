@@ -311,8 +311,8 @@ function drawn(given: Given, job: CheckedJob, charger: Equipment<Charger>): Pick
   const channel = charger.facts.channels.find(({ key }) => key === job.channel);
   const limit = charger.facts.shared.find(({ supply }) => supply === supplyOf(given, charger)) ?? null;
   const mostW = channel ? channelWatts(charger, channel.chargeW, limit) : 0;
-  if (!isLithium(chemistry) || job.do === 'raise') {
-    const volts = (cells * (topMv ?? 1_500)) / 1000;
+  if (!isLithium(chemistry)) {
+    const volts = (cells * 1_500) / 1000;
     const amps = Math.min(set, mostW / volts);
     return {
       watts: Array.from({ length: minutes }, () => amps * volts),
@@ -384,7 +384,10 @@ function lengthFaults(given: Given, job: CheckedJob): string[] {
     : [];
 }
 
-/** Charge moved ÷ the current that was set: no job is quicker than that. */
+/**
+ * Charge moved ÷ the current that was set: no job is quicker than that. It is over as soon as the display shows the target, and under
+ * current a display is off by what the cells' resistance takes.
+ */
 function leastMinutes(
   rules: HouseRules,
   packs: readonly PlanPack[],
@@ -393,7 +396,9 @@ function leastMinutes(
   const { chemistry } = packs[0]!;
   if (!isLithium(chemistry)) return 0;
   const percents = packs.map(({ cellsMv }) => cellsMv!.map((mv) => socPercent(chemistry, mv)));
-  const target = socPercent(chemistry, rules.storage[chemistry].targetMv);
+  const { targetMv } = rules.storage[chemistry];
+  const offMv = setting.amps * Math.max(...packs.map(({ cellMilliohm }) => cellMilliohm));
+  const shown = socPercent(chemistry, targetMv + (kind === 'lower' ? offMv : -offMv));
   const band = {
     low: socPercent(chemistry, rules.storage[chemistry].bandLowMv),
     high: socPercent(chemistry, rules.storage[chemistry].bandHighMv),
@@ -401,8 +406,8 @@ function leastMinutes(
   const moved = packs.map(({ capacityAh }, i) => {
     const [low, high] = [Math.min(...percents[i]!), Math.max(...percents[i]!)];
     // A storage job may stop where another cell would leave the band.
-    if (kind === 'raise') return capacityAh * Math.max(0, Math.min(target - low, band.high - high));
-    if (kind === 'lower') return capacityAh * Math.max(0, Math.min(high - target, low - band.low));
+    if (kind === 'raise') return capacityAh * Math.max(0, Math.min(shown - low, band.high - high));
+    if (kind === 'lower') return capacityAh * Math.max(0, Math.min(high - shown, low - band.low));
     return 0;
   });
   const shared = boardId !== null && packs.length > 1 && packs[0]!.series > 1;

@@ -194,7 +194,7 @@ function DraftHead({
 }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const { plan, state, tries, of } = planned;
+  const { plan, state, share } = planned;
   const keep = async () => {
     if (!plan) return;
     setBusy(true);
@@ -244,8 +244,8 @@ function DraftHead({
           </Button>
         )}
       </div>
-      {state === 'planning' && of > 0 && (
-        <ProgressBar label="Looking for a better one" done={tries} of={of} unit="tries" />
+      {state === 'planning' && share > 0 && (
+        <ProgressBar label="Looking for a better one" done={Math.round(share * 100)} of={100} unit="parts" />
       )}
       {state === 'failed' && <Notice title="Planning failed in this browser. Try once more." />}
       {overtaken && (

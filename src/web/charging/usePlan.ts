@@ -7,13 +7,13 @@ import type { PlanMessage, PlanQuestion } from '../workers/planner.worker';
 export interface Planned {
   readonly state: 'none' | 'planning' | 'done' | 'stopped' | 'failed';
   readonly plan: Plan | null;
-  readonly tries: number;
-  readonly of: number;
+  /** How far the search has come, from 0 to 1. */
+  readonly share: number;
   /** Undefined while it is not worked out yet; null where nothing could be proven. */
   readonly bound: Bound | null | undefined;
 }
 
-const NOTHING: Planned = { state: 'none', plan: null, tries: 0, of: 0, bound: undefined };
+const NOTHING: Planned = { state: 'none', plan: null, share: 0, bound: undefined };
 
 type Event =
   | { readonly kind: 'asked' | 'stopped' | 'failed' | 'dropped' }
@@ -26,7 +26,7 @@ export function plannedAfter(state: Planned, event: Event): Planned {
       return NOTHING;
     // The plan before stays on the page until there is another.
     case 'asked':
-      return { ...state, state: 'planning', tries: 0, of: 0, bound: undefined };
+      return { ...state, state: 'planning', share: 0, bound: undefined };
     case 'stopped':
       return { ...state, state: 'stopped' };
     case 'failed':
@@ -34,8 +34,8 @@ export function plannedAfter(state: Planned, event: Event): Planned {
     case 'bounded':
       return { ...state, bound: event.bound };
     case 'planned': {
-      const { plan, tries, of, done } = event.message;
-      return { ...state, state: done ? 'done' : 'planning', plan, tries, of };
+      const { plan, share, done } = event.message;
+      return { ...state, state: done ? 'done' : 'planning', plan, share };
     }
     default:
       return event satisfies never;

@@ -11,8 +11,8 @@ export interface PlanQuestion {
 export interface PlanMessage {
   readonly id: number;
   readonly plan: Plan;
-  readonly tries: number;
-  readonly of: number;
+  /** How far the search has come, from 0 to 1. */
+  readonly share: number;
   readonly done: boolean;
 }
 
@@ -29,7 +29,7 @@ async function answer({ id, input }: PlanQuestion): Promise<void> {
   const planning = new Planning(input);
   const tell = (done: boolean) => {
     const plan = planning.plan({ explained: done });
-    self.postMessage({ id, plan, tries: plan.tries, of: planning.tries, done } satisfies PlanMessage);
+    self.postMessage({ id, plan, share: planning.share, done } satisfies PlanMessage);
   };
   tell(false);
   while (!planning.done) {

@@ -165,16 +165,26 @@ function seriesBalanceMinutes({ packs }: Load, balanceA: number | null, taperMin
   return Math.max(0, (apartAh / bleedA) * 60 - taperMinutes);
 }
 
-/** Charge that brings a load up to its storage volts, at a steady current. */
+/** A storage program turns its current down as it comes to its volts, and ends at C/10, up as well as down. */
+const STORAGE_END_C = 0.1;
+
+/** Charge that brings a load up to its storage volts. */
 export function raiseCourse(load: Load, amps: number, watts: number, rules: HouseRules): Course | null {
   const job = stored(load, rules, 'charge');
   if (!job) return null;
-  const pack = load.packs[0]!;
-  const cells = cellsOf(load);
-  const packV = (cells * job.targetMv) / 1000;
-  const flowing = Math.min(amps, watts / packV);
-  const setting = { chemistry: pack.chemistry, mode: 'storage' as const, cells, topMv: job.targetMv, amps };
-  return { ...flat((job.chargeAh / flowing) * 60, flowing * packV, flowing), setting };
+  const { chemistry } = load.packs[0]!;
+  const course = chargeCourse({
+    chemistry: chemistry as LithiumChemistry,
+    amps,
+    watts,
+    topMv: job.targetMv,
+    cutOffC: STORAGE_END_C,
+    balanceA: null,
+    ...asOnePack(load),
+  });
+  const setting = { chemistry, mode: 'storage' as const, cells: cellsOf(load), topMv: job.targetMv, amps };
+  if (course.watts.length === 0) return { ...flat(1, 0, 0), setting };
+  return { minutes: course.watts.length, watts: course.watts, amps: course.amps, setting };
 }
 
 /** What a load discharges to storage takes at an output's amps and watts. The pool feels nothing of it. */
@@ -193,7 +203,7 @@ export function lowerCourse(
     load,
     limits,
     mode,
-    toPercent + (job.chargeAh / capacityOf(load)) * 100,
+    toPercent + (job.chargeAh / asOnePack(load).capacityAh) * 100,
     toPercent,
     job.targetMv,
   );
@@ -218,9 +228,12 @@ function discharge(
   targetMv: number,
 ): Course {
   const pack = load.packs[0]!;
+  const { capacityAh, cellMilliohm } = asOnePack(load);
   const { minutes } = dischargeTime({
     chemistry: pack.chemistry as LithiumChemistry,
-    capacityAh: capacityOf(load),
+    capacityAh,
+    cellMilliohm,
+    ...(mode === 'storage' ? { taperToC: STORAGE_END_C } : {}),
     series: cellsOf(load),
     fromPercent,
     toPercent,
@@ -244,10 +257,6 @@ function stored(load: Load, rules: HouseRules, direction: 'charge' | 'discharge'
   };
   const job = storageJob(facts, one.cellsMv, rules);
   return job?.direction === direction && !job.inTheWay && job.chargeAh > 0 ? job : null;
-}
-
-function capacityOf(load: Load): number {
-  return asOnePack(load).capacityAh;
 }
 
 function flat(minutes: number, watts: number, amps: number): Omit<Course, 'setting'> {

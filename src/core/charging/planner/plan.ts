@@ -49,41 +49,41 @@ export interface Plan {
     readonly packs: readonly { readonly id: PackId; readonly tag: string }[];
   }[];
   readonly wishes: Wishes;
-  readonly tries: number;
 }
 
 /** What would lift a limit is worked out for the first few left out: it is the same for the others more often than not. */
 const LIFTS_ASKED = 5;
 
-/** Tries that a plan of so many tasks is given: about two seconds of a quiet core. */
-function triesFor(tasks: number): number {
-  return tasks === 0 ? 0 : Math.round(Math.min(6000, Math.max(800, 90_000 / tasks)));
-}
+/** What a search is worth, in its own measure of effort: under two seconds of a quiet core, whatever the evening. */
+const WHOLE_EFFORT = 1_500_000;
 
 /**
  * A plan in the making: `first` stands at once, `improve` goes on until it answers true. The same input ends in the same plan, on
- * whatever machine, since tries are counted and not seconds.
+ * whatever machine, since its effort is counted and not its seconds.
  */
 export class Planning {
   readonly #built: Built;
   readonly #search: PlanSearch;
   readonly #input: PlanInput;
-  readonly tries: number;
 
   constructor(input: PlanInput, { seed = 1 }: { readonly seed?: number } = {}) {
     this.#input = input;
     this.#built = buildProblem(input);
-    this.#search = new PlanSearch(this.#built.problem, { seed });
-    this.tries = triesFor(this.#built.problem.tasks.length);
+    this.#search = new PlanSearch(this.#built.problem, { seed, whole: WHOLE_EFFORT });
   }
 
   /** Goes on for so many tries; answers whether the plan got better. */
   improve(tries: number): boolean {
-    return this.#search.improve(Math.min(tries, this.tries - this.#search.tries));
+    return this.#search.improve(tries);
+  }
+
+  /** How far the search has come, from 0 to 1. */
+  get share(): number {
+    return this.#built.problem.tasks.length === 0 ? 1 : Math.min(1, this.#search.effort / WHOLE_EFFORT);
   }
 
   get done(): boolean {
-    return this.#search.tries >= this.tries;
+    return this.share === 1;
   }
 
   /** How far the best plan so far can be from the best there is; null where nothing could be proven. */
@@ -103,7 +103,6 @@ export class Planning {
         packs: packs.map(({ id, tag }) => ({ id, tag })),
       })),
       wishes: best.weighed.wishes,
-      tries: this.#search.tries,
     };
   }
 

@@ -26,12 +26,13 @@ export interface Snapshot {
 
 /**
  * A search for a timetable: constructs a first one by inserting every task at its best place, then takes some tasks out and puts
- * them back otherwise, and keeps what is better. Counted in tries, never in seconds, so that the same problem always
- * ends in the same plan. Within a plan nothing hard is ever broken: the timetable refuses it.
+ * them back otherwise, and keeps what is better. Its effort is counted, never its seconds, so that the same problem
+ * always ends in the same plan. Within a plan nothing hard is ever broken: the timetable refuses it.
  */
 export class PlanSearch {
   best: Snapshot;
-  tries = 0;
+  /** Looks at a place for a task, and what a try costs besides: proportional to the time on any machine, and the same on all. */
+  effort = 0;
   readonly #timetable: Timetable;
   readonly #grouped: boolean[];
   readonly #random: Random;
@@ -39,19 +40,32 @@ export class PlanSearch {
   readonly #fixed: ReadonlySet<number>;
   readonly #followers: readonly (readonly number[])[];
   readonly #groupOf: readonly (readonly number[])[];
+  /** Minutes of a whole pool that each mode takes. */
+  readonly #powerShares: ReadonlyMap<Mode, number>;
+  /** Which tasks are for a flight. */
+  readonly #late: readonly boolean[];
   /** First start and last end within each window, of all that is placed now. */
   readonly #first: Float64Array;
   readonly #last: Float64Array;
   #current: Weighed;
   #sinceGain = 0;
+  readonly #whole: number;
 
-  /** @param from what to begin with in place of a construction: its places that are still to be had are kept */
+  /**
+   * @param whole the effort the search will be given in all
+   * @param from what to begin with in place of a construction: its places that are still to be had are kept
+   */
   constructor(
     readonly problem: Problem,
     {
       seed = 1,
       from = null,
-    }: { readonly seed?: number; readonly from?: Pick<Snapshot, 'placed' | 'grouped'> | null } = {},
+      whole = 0,
+    }: {
+      readonly seed?: number;
+      readonly from?: Pick<Snapshot, 'placed' | 'grouped'> | null;
+      readonly whole?: number;
+    } = {},
   ) {
     const { tasks, stations, windows, fixed } = problem;
     this.#timetable = new Timetable(problem);
@@ -61,6 +75,11 @@ export class PlanSearch {
     for (const [index, { klass }] of stations.entries())
       byClass.set(klass, [...(byClass.get(klass) ?? []), index]);
     this.#stationsOf = byClass;
+    this.#whole = whole;
+    this.#late = tasks.map(isLate);
+    this.#powerShares = new Map(
+      tasks.flatMap(({ modes }) => modes.map((mode) => [mode, powerShare(problem, mode)] as const)),
+    );
     this.#followers = tasks.map((_, index) => tasks.flatMap(({ after }, i) => (after === index ? [i] : [])));
     this.#groupOf = tasks.map((_, index) =>
       tasks.flatMap(({ replaces }, i) => (replaces.includes(index) ? [i] : [])),
@@ -159,7 +178,7 @@ export class PlanSearch {
   }
 
   #try(): void {
-    this.tries += 1;
+    this.effort += EFFORT_A_TRY + EFFORT_A_TASK * this.problem.tasks.length;
     const groupedBefore = [...this.#grouped];
     const chosen = this.#choose();
     const removed: Placed[] = [];
@@ -214,7 +233,15 @@ export class PlanSearch {
     const { cost } = this.best.weighed;
     if (now.cost.hard !== this.#current.cost.hard) return now.cost.hard < this.#current.cost.hard;
     if (now.cost.soft <= this.#current.cost.soft) return true;
-    return now.cost.hard <= cost.hard && now.cost.soft <= cost.soft * (1 + 0.004 * this.#random()) + 0.5;
+    return (
+      now.cost.hard <= cost.hard && now.cost.soft <= cost.soft * (1 + this.#slack() * this.#random()) + 0.5
+    );
+  }
+
+  /** How much worse than the best a plan may be to be gone on from: wide at first, so that the search does not stay where it began. */
+  #slack(): number {
+    const ahead = this.#whole > 0 ? Math.max(0, 1 - this.effort / this.#whole) : 0;
+    return NARROW + WIDE * ahead * ahead;
   }
 
   /** Tasks to take out: of one or two channels, near each other in time, those that wait longest full, or any. */
@@ -227,6 +254,7 @@ export class PlanSearch {
       2 + Math.floor(this.#random() * Math.min(11, 2 + movable.length / 3)),
     );
     const seed = movable[Math.floor(this.#random() * movable.length)]!;
+    if (this.problem.windows.length > 1 && this.#random() < 0.2) return this.#chooseAcross(movable);
     const way = this.#random();
     const distance = (at: Placed): number => {
       const apart = Math.abs(at.start - seed.start);
@@ -246,10 +274,36 @@ export class PlanSearch {
       .map(({ task }) => task);
   }
 
+  /** What fills one span of attendance on some channels, and as much of what had to go into another: who is there is dealt anew. */
+  #chooseAcross(movable: readonly Placed[]): number[] {
+    const seed = movable[Math.floor(this.#random() * movable.length)]!;
+    const window = windowOf(this.problem, seed.start);
+    const here = movable.filter(({ start }) => windowOf(this.problem, start) === window);
+    const there = movable.filter(({ start }) => windowOf(this.problem, start) !== window);
+    const some = (of: readonly Placed[], most: number) =>
+      of
+        .map((at) => ({ task: at.task, far: this.#random() }))
+        .sort((a, b) => a.far - b.far)
+        .slice(0, 1 + Math.floor(this.#random() * most))
+        .map(({ task }) => task);
+    const [one, other] = [seed.station, this.#random() < 0.5 ? seed.station : this.#anyStation()];
+    return [
+      ...some(
+        here.filter(({ station }) => station === one || station === other),
+        6,
+      ),
+      ...some(there, 4),
+    ];
+  }
+
+  #anyStation(): number {
+    return Math.floor(this.#random() * this.problem.stations.length);
+  }
+
   /** The worse a task stands, the lower. */
   #regret({ task: index, end, start }: Placed): number {
     const task = this.problem.tasks[index]!;
-    return isLate(task) ? end - task.ready : Math.min(0, task.release - start);
+    return this.#late[index] ? end - task.ready : Math.min(0, task.release - start);
   }
 
   #toggleGroups(chosen: readonly number[]): void {
@@ -283,7 +337,7 @@ export class PlanSearch {
       if (task.underFloor) return -1e9 + shaken;
       if (task.due < Infinity) return -1e6 + task.due * (1 + noise * this.#random());
       if (this.#followers[index]!.length > 0) return -1e5 - shaken;
-      if (isLate(task)) return longFirst ? 1e4 - shaken : shaken;
+      if (this.#late[index]) return longFirst ? 1e4 - shaken : shaken;
       return longFirst ? 2e4 + shaken : 2e4 - shaken;
     };
     const order = open
@@ -340,9 +394,10 @@ export class PlanSearch {
           if (seen.has(lastSetting)) continue;
           seen.add(lastSetting);
         }
-        const price = manner.powerPrice > 0 ? manner.powerPrice * this.#powerShare(mode) : 0;
-        for (const start of this.#starts(task, mode, station, bounds, bestCost - price)) {
-          const cost = this.#costOf(task, mode, station, start) + price;
+        this.effort += 1;
+        const price = manner.powerPrice > 0 ? manner.powerPrice * this.#powerShares.get(mode)! : 0;
+        for (const start of this.#starts(index, mode, station, bounds, bestCost - price)) {
+          const cost = this.#costOf(index, mode, station, start) + price;
           if (cost < bestCost) [bestCost, best] = [cost, { task: index, mode, station, start }];
         }
       }
@@ -357,7 +412,7 @@ export class PlanSearch {
       if (!before) return null;
       from = Math.max(from, before.end + task.gap);
     }
-    let to = isLate(task) ? task.ready : Infinity;
+    let to = this.#late[index] ? task.ready : Infinity;
     for (const follower of this.#followers[index]!) {
       const then = this.#timetable.placed[follower];
       if (then) to = Math.min(to, then.start - this.problem.tasks[follower]!.gap);
@@ -367,7 +422,7 @@ export class PlanSearch {
 
   /** Starts worth weighing on one station: as late as can be for a flight; else at once, and within what is attended anyway. */
   #starts(
-    task: Task,
+    index: number,
     mode: Mode,
     station: number,
     bounds: { readonly from: number; readonly to: number },
@@ -375,12 +430,14 @@ export class PlanSearch {
   ): number[] {
     const starts: number[] = [];
     const { windows } = this.problem;
+    const task = this.problem.tasks[index]!;
+    const late = this.#late[index]!;
     for (let i = 0; i < windows.length; i++) {
-      const window = isLate(task) ? windows.length - 1 - i : i;
+      const window = late ? windows.length - 1 - i : i;
       const from = Math.max(windows[window]!.from, bounds.from);
       const to = Math.min(windows[window]!.to, bounds.to);
       if (from + mode.minutes > to) continue;
-      if (isLate(task)) {
+      if (late) {
         // No start in this or an earlier window can be cheaper than its very end.
         if (WEIGHTS.full * task.packs * (task.flight - to) >= below) break;
         const start = this.#timetable.latest(mode, station, from, to);
@@ -390,7 +447,7 @@ export class PlanSearch {
         }
         continue;
       }
-      if (this.#endCost(task, from + mode.minutes) >= below) continue;
+      if (this.#endCost(index, from + mode.minutes) >= below) continue;
       const start = this.#timetable.earliest(mode, station, from, to);
       if (start < 0) continue;
       starts.push(start);
@@ -410,20 +467,21 @@ export class PlanSearch {
     return starts;
   }
 
-  #endCost(task: Task, end: number): number {
-    if (isLate(task)) return WEIGHTS.full * task.packs * (task.flight - end);
+  #endCost(index: number, end: number): number {
+    const task = this.problem.tasks[index]!;
+    if (this.#late[index]) return WEIGHTS.full * task.packs * (task.flight - end);
     const missed = end > task.due ? 1e5 * task.packs : 0;
     return missed + (task.underFloor ? 1e3 : 0.02) * end * task.packs;
   }
 
-  #costOf(task: Task, mode: Mode, station: number, start: number): number {
+  #costOf(index: number, mode: Mode, station: number, start: number): number {
     const end = start + mode.minutes;
     const window = windowOf(this.problem, start);
     const open = this.#first[window]! < Infinity;
     const growth = open
       ? Math.max(0, this.#first[window]! - start) + Math.max(0, end - this.#last[window]!)
       : mode.minutes;
-    return this.#endCost(task, end) + growth + WEIGHTS.change * this.#changesBy(mode, station, start);
+    return this.#endCost(index, end) + growth + WEIGHTS.change * this.#changesBy(mode, station, start);
   }
 
   #changesBy(mode: Mode, station: number, start: number): number {
@@ -442,23 +500,12 @@ export class PlanSearch {
     return Number(before !== mode.setting) + between;
   }
 
-  /** Minutes of a whole pool that a mode takes. */
-  #powerShare({ draws }: Mode): number {
-    return draws.reduce(
-      (sum, { pool, perMinute }) =>
-        sum + perMinute.reduce((all, one) => all + one, 0) / this.problem.pools[pool]!.cap,
-      0,
-    );
-  }
-
   /** Pushes every early task as early and every late one as late as its channel allows; answers where they were. */
   #compact(): Placed[] {
     const moved: Placed[] = [];
     const all = this.#timetable.placed.filter((at) => at !== null && !this.#fixed.has(at.task)) as Placed[];
-    const early = all
-      .filter(({ task }) => !isLate(this.problem.tasks[task]!))
-      .sort((a, b) => a.start - b.start);
-    const late = all.filter(({ task }) => isLate(this.problem.tasks[task]!)).sort((a, b) => b.end - a.end);
+    const early = all.filter(({ task }) => !this.#late[task]).sort((a, b) => a.start - b.start);
+    const late = all.filter(({ task }) => this.#late[task]).sort((a, b) => b.end - a.end);
     // Where somebody is there for a flight, early ones stay within those minutes; elsewhere they begin as soon as they can.
     const flown = new Set(late.map(({ start }) => windowOf(this.problem, start)));
     this.#findSpans();
@@ -485,8 +532,23 @@ export class PlanSearch {
   }
 }
 
+/** What a try costs besides its looks, in looks: measured over all families of evenings. */
+const EFFORT_A_TRY = 20;
+const EFFORT_A_TASK = 2;
+
 /** After so many tries without a gain the search goes back to the best plan it knows. */
 const RETURN_AFTER = 400;
+
+/** Shares of the best plan's cost. */
+const NARROW = 0.002;
+const WIDE = 0.06;
+
+function powerShare({ pools }: Problem, { draws }: Mode): number {
+  return draws.reduce(
+    (sum, { pool, perMinute }) => sum + perMinute.reduce((all, one) => all + one, 0) / pools[pool]!.cap,
+    0,
+  );
+}
 
 function isBetter(one: Weighed, other: Weighed): boolean {
   return (

@@ -81,13 +81,12 @@ export class Timetable {
     let start = from;
     for (;;) {
       if (start + mode.minutes > to) return -1;
-      const next = Math.max(
-        afterClash(on, start, mode.minutes),
-        board ? afterClash(board, start, mode.minutes) : start,
-        this.#afterShortage(mode.draws, start),
-      );
-      if (next === start) return start;
-      start = next;
+      const before = start;
+      start = afterClash(on, start, mode.minutes);
+      if (board) start = afterClash(board, start, mode.minutes);
+      // Pools take the longest to look through: only where nothing else is in the way.
+      if (start === before) start = this.#afterShortage(mode.draws, start);
+      if (start === before) return start;
     }
   }
 
@@ -99,13 +98,11 @@ export class Timetable {
     let start = to - mode.minutes;
     for (;;) {
       if (start < from) return -1;
-      const next = Math.min(
-        beforeClash(on, start, mode.minutes),
-        board ? beforeClash(board, start, mode.minutes) : start,
-        this.#beforeShortage(mode.draws, start),
-      );
-      if (next === start) return start;
-      start = next;
+      const after = start;
+      start = beforeClash(on, start, mode.minutes);
+      if (board) start = beforeClash(board, start, mode.minutes);
+      if (start === after) start = this.#beforeShortage(mode.draws, start);
+      if (start === after) return start;
     }
   }
 

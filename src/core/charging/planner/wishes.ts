@@ -28,9 +28,9 @@ export interface Cost {
 
 /** A minute of waiting full against a minute of attendance and a changed setting: hours at full lead, but not at any price. */
 const FULL_WEIGHT = 8;
-const CHANGE_WEIGHT = 3;
+const CHANGE_WEIGHT = 0.3;
 /** The ends of all jobs break ties, so that a search sees which way is down. */
-const END_WEIGHT = 0.004;
+const END_WEIGHT = 0.0005;
 
 export interface Weighed {
   readonly wishes: Wishes;

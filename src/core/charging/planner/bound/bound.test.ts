@@ -1,19 +1,17 @@
 import loadSolver from 'highs';
-import type { LegacyHighs } from 'highs';
-import { anEvening, FAMILIES } from '../../testing/evenings';
-import { buildProblem } from './build';
-import { Planning } from './plan';
-import { PlanSearch } from './search';
+import type { Highs } from 'highs';
+import { anEvening, FAMILIES } from '../../../testing/evenings';
+import { buildProblem } from '../build';
+import { Planning } from '../plan';
+import { PlanSearch } from '../search';
+import { proveBound } from './prove';
 
-let solver: LegacyHighs;
+let solver: Highs;
 beforeAll(async () => {
   solver = await loadSolver();
 });
 
-const solve = (programme: string) => {
-  const solved = solver.solve(programme, { time_limit: 20 });
-  return Promise.resolve(solved.Status === 'Optimal' ? solved.ObjectiveValue : null);
-};
+const solve = (programme: string) => Promise.resolve(proveBound(solver, programme, 5));
 
 it.each(FAMILIES)('%s: no plan of any seed is better than what is proven', async (family) => {
   for (const evening of [1, 2]) {
