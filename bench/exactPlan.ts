@@ -1,5 +1,5 @@
 import { isLate, SWAP_MINUTES } from '../src/core/charging/planner/problem';
-import type { Mode, Problem } from '../src/core/charging/planner/problem';
+import type { Mode, Problem, Task } from '../src/core/charging/planner/problem';
 import { Programme } from '../src/core/charging/planner/bound/programme';
 
 /** The start of a task at a minute in one of its modes, as a variable that is 0 or 1. */
@@ -18,7 +18,7 @@ interface Start {
  */
 export function exactProgramme(
   problem: Problem,
-  wish: 'notReady' | 'fullMinutes' | 'attendedMinutes',
+  wish: 'notReady' | 'fullMinutes',
   keepsHours: boolean,
 ): string {
   const programme = new Programme(wish === 'notReady' ? 'Maximize' : 'Minimize');
@@ -51,7 +51,6 @@ export function exactProgramme(
       wh,
     );
   }
-  if (wish === 'attendedMinutes') attended(programme, problem, starts);
   for (const { name, task: index, end } of starts) {
     const task = problem.tasks[index]!;
     if (wish === 'notReady') programme.objective(name, task.packs);
@@ -120,49 +119,62 @@ function everyMinute(programme: Programme, problem: Problem, starts: readonly St
   }
 }
 
-/** From the first start to the last end of each window, by two steps for every minute: whether it has begun, whether it is over. */
-function attended(programme: Programme, problem: Problem, starts: readonly Start[]): void {
-  for (const [window, { from, to }] of problem.windows.entries()) {
-    const here = starts.filter((one) => one.window === window);
-    for (let minute = from; minute < to; minute++) {
-      const [begun, over] = [`b${window}t${minute}`, `o${window}t${minute}`];
-      programme.upTo(begun, 1);
-      programme.upTo(over, 1);
-      programme.objective(begun, 1);
-      programme.objective(over, -1);
-      if (minute > from) {
-        programme.row(
-          [
-            [`b${window}t${minute - 1}`, 1],
-            [begun, -1],
-          ],
-          '<=',
-          0,
-        );
-        programme.row(
-          [
-            [`o${window}t${minute - 1}`, 1],
-            [over, -1],
-          ],
-          '<=',
-          0,
-        );
-      }
-      programme.row(
-        [
-          [over, 1],
-          [begun, -1],
-        ],
-        '<=',
-        0,
-      );
-      for (const task of problem.tasks.keys()) {
-        const own = here.filter((one) => one.task === task);
-        const started = own.filter(({ at }) => at <= minute);
-        const unended = own.filter(({ end }) => end > minute);
-        programme.row([...started.map(({ name }): [string, number] => [name, 1]), [begun, -1]], '<=', 0);
-        programme.row([...unended.map(({ name }): [string, number] => [name, 1]), [over, 1]], '<=', 1);
-      }
-    }
+/**
+ * Whether no plan of one span of attendance takes fewer than so many minutes: every way of dealing jobs to channels is looked through for
+ * every minute at which the first may begin. Pools are left out, so that a no is proof and a yes may only be their doing.
+ */
+export function noShorterAttendance(problem: Problem, minutes: number): boolean {
+  const [window] = problem.windows;
+  if (
+    problem.windows.length !== 1 ||
+    problem.tasks.some(({ replaces, after }) => replaces.length > 0 || after >= 0)
+  )
+    return false;
+  const tasks = [...problem.tasks].sort((a, b) => quickest(b) - quickest(a));
+  const latestFirst = Math.max(window!.from, ...tasks.map(({ release }) => release));
+  for (let first = window!.from; first <= latestFirst; first++) {
+    const by = first + minutes - 1;
+    const held = problem.stations.map((): { release: number; minutes: number }[] => []);
+    if (deal(problem, tasks, 0, held, first, by)) return false;
   }
+  return true;
+}
+
+function deal(
+  problem: Problem,
+  tasks: readonly Task[],
+  index: number,
+  held: { release: number; minutes: number }[][],
+  first: number,
+  by: number,
+): boolean {
+  const task = tasks[index];
+  if (!task) return true;
+  const tried = new Set<string>();
+  for (const [station, { klass }] of problem.stations.entries()) {
+    const ways = task.modes.filter((mode) => mode.klass === klass).map((mode) => mode.minutes);
+    if (ways.length === 0) continue;
+    // Stations of a class that hold the same are the same.
+    const alike = `${klass} ${JSON.stringify(held[station])}`;
+    if (tried.has(alike)) continue;
+    tried.add(alike);
+    held[station]!.push({ release: Math.max(first, task.release), minutes: Math.min(...ways) });
+    const fits = endOf(held[station]!) <= by;
+    const found = fits && deal(problem, tasks, index + 1, held, first, by);
+    held[station]!.pop();
+    if (found) return true;
+  }
+  return false;
+}
+
+/** When a channel is done with its jobs at the earliest: in the order in which they may begin. */
+function endOf(jobs: readonly { readonly release: number; readonly minutes: number }[]): number {
+  let end = -Infinity;
+  for (const { release, minutes } of [...jobs].sort((a, b) => a.release - b.release))
+    end = Math.max(end + SWAP_MINUTES, release) + minutes;
+  return end;
+}
+
+function quickest({ modes }: Task): number {
+  return Math.min(...modes.map(({ minutes }) => minutes));
 }

@@ -1,4 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
+import { v7 as newId } from 'uuid';
+import type { Board } from '../src/core/charging';
+import type { ChargingAnswer, PackDetails, RegisterAnswer } from '../src/contract';
 import { choose, expect, notice, signedIn, test, timeline } from './malle';
 
 /** An evening at the bench: the plan, a start through the gate, a hand-over, an end by thumb. */
@@ -115,6 +118,136 @@ test('the gate lets nobody start a wrong charge, and a right one is watched, han
   await expect(timeline(page)).toContainText('Bench charger, channel 2');
   await phone.context().close();
 });
+
+test('a pack nobody planned goes on charge by the same rules, and a charge past its end asks for hands', async ({
+  custodian: page,
+}) => {
+  await page.goto('/charging/bench');
+  await onBench(page, 'Bench charger 1')
+    .getByRole('link', { name: /Another pack first|A pack on it now/ })
+    .click();
+  const { packs, jobs } = (await (await page.request.get('/api/charging')).json()) as ChargingAnswer;
+  const busy = new Set(jobs.flatMap(({ packIds }) => packIds));
+  const pack = packs.find(
+    ({ id, bar, series, storage, cellsMv }) =>
+      !bar && series > 1 && storage === 'in-band' && cellsMv !== null && !busy.has(id),
+  )!;
+  const field = page.getByRole('textbox', { name: 'Which pack' });
+  await field.fill('NO-99');
+  await field.press('Enter');
+  await expect(field).toHaveAccessibleDescription(/No pack carries the tag NO-99/);
+  await field.fill(pack.tag);
+  await field.press('Enter');
+  const gets = page.getByRole('region', { name: 'What it gets' });
+  await expect(gets).toContainText(/Bench charger 1: charge full at [\d.]+ A, about .+, until \d\d:\d\d/);
+  await gets.getByRole('button', { name: 'To its card' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: pack.tag })).toBeVisible();
+  await expect(page.getByText('Before it starts')).toBeVisible();
+
+  // The same pack, expected to be full in a second: the bench says so when that is over.
+  const soon = await placed(page, {
+    packIds: [pack.id],
+    setting: { chemistry: pack.chemistry, mode: 'balance', cells: pack.series, topMv: topOf(pack), amps: 2 },
+  });
+  await startAtTheGate(page, soon, pack.series);
+  await expect(notice(page)).toContainText('on charge. Stay with it.');
+  await expect(onBench(page, 'Bench charger 1')).toContainText('It should be done: look, and take it off.');
+  await page.goto(`/packs/${pack.id}`);
+  await expect(page.getByText(/On Bench charger 1 since \d\d:\d\d: charge full/)).toBeVisible();
+  await page.getByRole('link', { name: 'To the bench' }).click();
+  await onBench(page, 'Bench charger 1').getByRole('link', { name: 'End it' }).click();
+  await page.getByRole('textbox', { name: 'Charge moved, mAh' }).fill('900');
+  await page.getByRole('button', { name: 'It is off the charger' }).click();
+  await expect(notice(page)).toContainText('Written down.');
+});
+
+test('a series board is read off as one pack, and each slot’s volts go to the pack in it', async ({
+  custodian: page,
+}) => {
+  await page.goto('/charging/bench');
+  const { packs } = (await (await page.request.get('/api/charging')).json()) as ChargingAnswer;
+  const { equipment } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
+  const strip = equipment.find(({ name }) => name === 'Trainer strip')!;
+  const trainers = packs
+    .filter(
+      ({ series, bar, cellsMv }) =>
+        series === 1 && bar !== 'out-of-use' && bar !== 'away' && cellsMv !== null,
+    )
+    .sort((a, b) => a.cellsMv![0]! - b.cellsMv![0]!);
+  const { ports, toleranceMv } = strip.facts as Board;
+  const first = trainers.findIndex(
+    (one, i) => (trainers[i + ports - 1]?.cellsMv?.[0] ?? Infinity) - one.cellsMv![0]! <= toleranceMv,
+  );
+  const loaded = trainers.slice(first, first + ports);
+  const job = await placed(page, {
+    packIds: loaded.map(({ id }) => id),
+    boardId: strip.id,
+    setting: {
+      chemistry: loaded[0]!.chemistry,
+      mode: 'balance',
+      cells: ports,
+      topMv: topOf(loaded[0]!),
+      amps: 0.5,
+    },
+  });
+  await startAtTheGate(page, job, ports);
+  await expect(notice(page)).toContainText('on charge. Stay with it.');
+  await onBench(page, 'Bench charger 1').getByRole('link', { name: 'End it' }).click();
+  await page.getByRole('textbox', { name: 'Cells at the end' }).fill('411 412 413 414');
+  // The strip's first slot is the charger's last cell.
+  await expect(page.getByText(`Slot by slot: ${loaded[0]!.tag} 4.14, ${loaded[1]!.tag} 4.13`)).toBeVisible();
+  await page.getByRole('button', { name: 'It is off the charger' }).click();
+  await expect(notice(page)).toContainText('Written down.');
+  for (const [i, { id }] of loaded.entries()) {
+    const { records } = (await (await page.request.get(`/api/packs/${id}`)).json()) as PackDetails;
+    const last = records.findLast(({ kind }) => kind === 'charge');
+    expect(last?.payload).toMatchObject({ endCellsMv: [4140 - 10 * i] });
+  }
+});
+
+test('the plan prints as one list, for whoever has no screen at the bench', async ({ custodian: page }) => {
+  await page.goto('/charging/plan');
+  await expect(page.getByText(/\d+ jobs, \d+ packs\.|\d+ jobs to come/).first()).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  const printed = page.getByRole('region', { name: 'In the order of the evening' });
+  await expect(printed.getByRole('listitem').first()).toContainText(/\d\d:\d\d–\d\d:\d\d.*chemistry .*current/);
+  await expect(page.getByRole('navigation').first()).toBeHidden();
+});
+
+/** A job on the bench charger's first channel that is expected to take a second. */
+async function placed(page: Page, job: object): Promise<string> {
+  const { equipment } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
+  const { now } = (await (await page.request.get('/api/session')).json()) as { now: number };
+  const id = newId();
+  const answer = await page.request.post('/api/charging/jobs', {
+    data: {
+      id,
+      do: 'charge',
+      equipmentId: equipment.find(({ name }) => name === 'Bench charger')!.id,
+      channel: '1',
+      boardId: null,
+      adapterId: null,
+      start: now,
+      end: now + 1_000,
+      ...job,
+    },
+  });
+  expect(answer.status(), await answer.text()).toBe(201);
+  return id;
+}
+
+function topOf({ chemistry }: ChargingAnswer['packs'][number]): number {
+  return chemistry === 'lihv' ? 4_350 : 4_200;
+}
+
+async function startAtTheGate(page: Page, job: string, cells: number): Promise<void> {
+  await page.goto(`/charging/jobs/${job}`);
+  await page.getByRole('textbox', { name: 'Cells it detects' }).fill(String(cells));
+  const chemistry = (await page.getByRole('definition').first().textContent())!.trim();
+  await choose(page.getByRole('combobox', { name: 'Chemistry on the display now' }), chemistry);
+  await tickAll(page);
+  await page.getByRole('button', { name: 'Start it' }).click();
+}
 
 test('hours that overlap and a flying day that is over say so at their fields, and keep what was typed', async ({
   custodian: page,

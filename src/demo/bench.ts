@@ -118,10 +118,10 @@ const THINGS: readonly { readonly key: string; readonly name: string; readonly f
     facts: {
       kind: 'board',
       wiring: 'series',
-      ports: 6,
+      ports: 4,
       connector: 'white 2-pin, small',
       lead: 'yellow 60 A',
-      slotCells: [6, 5, 4, 3, 2, 1],
+      slotCells: [4, 3, 2, 1],
       toleranceMv: 300,
     },
   },
@@ -187,7 +187,7 @@ export async function layOutBench(
   const wants = (counts: Readonly<Record<string, number>>) =>
     JSON.stringify(Object.entries(counts).map(([key, packs]) => ({ typeId: typeIds.get(key)!, packs })));
   for (const [at, place, craft, counts] of [
-    [39, 'Salt marsh, north bank', 'Mapping hexacopter and trainers', { HX: 4, IQ: 3, TR: 6 }],
+    [39, 'Salt marsh, north bank', 'Mapping hexacopter and trainers', { HX: 4, IQ: 3, TR: 8 }],
     [112, 'Lighthouse reach', 'Survey wing', { FW: 4 }],
   ] as const) {
     await em.execute('insert into flying_day (id, at, place, craft, wants) values (?, ?, ?, ?, ?)', [

@@ -1,4 +1,5 @@
 import { refusalsOf } from '../admission';
+import { watchOf } from '../charging';
 import type { Chemistry } from '../chemistry';
 import { DAY_MS, HOUR_MS } from '../measure';
 import type { PackFacts } from '../pack';
@@ -323,6 +324,8 @@ const ELSEWHERE: Readonly<Record<string, (rules: HouseRules) => unknown>> = {
       rules,
     });
   },
+  'charge.stillHereMinutes': (rules) =>
+    watchOf({ start: 0, end: 2 * HOUR_MS, seenAt: null }, HOUR_MS / 2, rules),
   'stowage.warmC': (rules) =>
     stowageWarnings(
       { kind: 'shelf', fireResistant: true, metal: 'no', capacity: null, celsius: 30 },

@@ -2,8 +2,6 @@ import { MINUTE_MS } from '../measure';
 import type { Instant } from '../measure';
 import type { HouseRules } from '../rules';
 
-/** How often whoever watches a charge is asked whether they are still there. A house custom, not a limit. */
-const STILL_HERE_MINUTES = 20;
 /** So long after the question nobody has answered, the charge counts as one that nobody watches. */
 const PATIENCE_MINUTES = 10;
 /** An estimate is a few minutes off; nobody is called for that. */
@@ -30,7 +28,7 @@ export function watchOf(
   const longest = ((end - start) * charge.tooLongPercent) / 100;
   if (now > end + GRACE_MINUTES * MINUTE_MS && now - start > longest) return 'stop-now';
   const quiet = now - (seenAt ?? start);
-  if (quiet > (STILL_HERE_MINUTES + PATIENCE_MINUTES) * MINUTE_MS) return 'unwatched';
+  if (quiet > (charge.stillHereMinutes + PATIENCE_MINUTES) * MINUTE_MS) return 'unwatched';
   if (now > end) return 'ends';
-  return quiet >= STILL_HERE_MINUTES * MINUTE_MS ? 'ask' : 'well';
+  return quiet >= charge.stillHereMinutes * MINUTE_MS ? 'ask' : 'well';
 }

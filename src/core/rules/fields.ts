@@ -201,6 +201,7 @@ export const RULE_FIELDS: readonly RuleField[] = [
   figure('charging', 'Too long over, of the expected minutes', 'charge.tooLongPercent', '%', 120, 400),
   figure('charging', 'Too cold to charge below', 'charge.coldC', '°C', 0, 15),
   figure('charging', 'After a warm landing wait', 'charge.warmLandingMinutes', 'min', 0, 120),
+  figure('charging', 'Ask “still here?” at a charge every', 'charge.stillHereMinutes', 'min', 5, 60),
   ...perChemistry<Chemistry>(CHEMISTRIES, (of, name) =>
     figure(
       'flying',

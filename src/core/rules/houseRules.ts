@@ -49,6 +49,8 @@ export interface ChargeRules {
   readonly coldC: number;
   /** So soon after a warm landing a pack is not charged, minutes. */
   readonly warmLandingMinutes: number;
+  /** How often whoever watches a charge is asked whether they are still there, minutes. */
+  readonly stillHereMinutes: number;
 }
 
 /** Every threshold Malle judges by. A register changes these; nothing else in the program holds a limit. */

@@ -35,6 +35,7 @@ const EVEN_KEEL: HouseRules = {
     tooLongPercent: 200,
     coldC: 5,
     warmLandingMinutes: 30,
+    stillHereMinutes: 20,
   },
   flight: {
     landAtMv: { lipo: 3500, lihv: 3500, liion: 3100, lifepo4: 2900, nimh: 1000 },

@@ -20,6 +20,7 @@ const PAGES = {
   unknownTag: () => import('../packs/register/UnknownTagPage'),
   stowage: () => import('../stowage/StowagePage'),
   charging: () => import('../charging/ChargingPage'),
+  onePack: () => import('../charging/OnePackPage'),
   dialCard: () => import('../charging/DialCardPage'),
   endJob: () => import('../charging/EndJobPage'),
   packForm: () => import('../packs/register/PackFormPage'),
@@ -34,6 +35,7 @@ const SummaryPage = lazy(PAGES.summary);
 const UnknownTagPage = lazy(PAGES.unknownTag);
 const StowagePage = lazy(PAGES.stowage);
 const ChargingPage = lazy(PAGES.charging);
+const OnePackPage = lazy(PAGES.onePack);
 const DialCardPage = lazy(PAGES.dialCard);
 const EndJobPage = lazy(PAGES.endJob);
 const PackFormPage = lazy(PAGES.packForm);
@@ -123,6 +125,7 @@ function SessionGate() {
             <Route path="rounds/:id/summary" element={<SummaryPage />} />
             <Route path="rounds/:id/sheet" element={<SheetPage />} />
             <Route path="charging" element={<Navigate to="plan" replace />} />
+            <Route path="charging/now" element={<OnePackPage />} />
             <Route path="charging/:tab" element={<ChargingPage />} />
             <Route path="charging/jobs/:id" element={<DialCardPage />} />
             <Route path="charging/jobs/:id/end" element={<EndJobPage />} />

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import { watchOf } from '../../core/charging';
@@ -9,11 +9,12 @@ import { FailedRequest, ask } from '../app/api';
 import { useSecond, useReader } from '../app/clock';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
+import { placeKey, stationName } from '../domain/bench';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Fold } from '../kit/Fold';
 import { NoCharger } from './NoCharger';
-import { personName, stationName, tagsOf } from './words';
+import { personName, tagsOf } from './words';
 
 interface Place {
   readonly equipmentId: string;
@@ -49,36 +50,68 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
   );
   if (places.length === 0) return <NoCharger />;
   return (
-    <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
-      {places.map((place) => {
-        const job = running.find(on(place));
-        const next = charging.jobs.find((one) => one.state === 'planned' && on(place)(one));
-        return (
-          <li key={`${place.equipmentId} ${place.channel}`} className="border-t-2 border-ink pt-2">
-            <h2 className="text-lg">{place.name}</h2>
-            {place.outOfOrder && <p className="py-2 font-bold text-amber">Out of order.</p>}
-            {job ? (
-              <Running
-                job={job}
-                watch={watches.get(job.id)!}
-                now={now}
-                charging={charging}
-                register={register}
-              />
-            ) : place.outOfOrder ? null : (
-              <Idle next={next ?? null} charging={charging} />
-            )}
-          </li>
-        );
-      })}
-    </ul>
+    <>
+      {running.length > 0 && <CallMe />}
+      <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+        {places.map((place) => {
+          const job = running.find(on(place));
+          const next = charging.jobs.find((one) => one.state === 'planned' && on(place)(one));
+          return (
+            <li key={`${place.equipmentId} ${place.channel}`} className="border-t-2 border-ink pt-2">
+              <h2 className="text-lg">{place.name}</h2>
+              {place.outOfOrder && <p className="py-2 font-bold text-amber">Out of order.</p>}
+              {job ? (
+                <Running
+                  job={job}
+                  watch={watches.get(job.id)!}
+                  now={now}
+                  charging={charging}
+                  register={register}
+                />
+              ) : place.outOfOrder ? null : (
+                <Idle place={place} next={next ?? null} charging={charging} />
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </>
   );
 }
 
-function Idle({ next, charging }: { next: JobAnswer | null; charging: ChargingAnswer }) {
+/** While something runs, a browser that may show notifications is asked once whether it shall. */
+function CallMe() {
+  const [asked, setAsked] = useState(() => 'Notification' in window && Notification.permission === 'default');
+  if (!asked) return null;
+  return (
+    <p className="mb-2">
+      <Button
+        weight="quiet"
+        onClick={() => void Notification.requestPermission().then(() => setAsked(false))}
+      >
+        Let this device call you when a charge asks for hands
+      </Button>
+    </p>
+  );
+}
+
+function Idle({ place, next, charging }: { place: Place; next: JobAnswer | null; charging: ChargingAnswer }) {
   const reader = useReader();
   const mayCharge = useMay('bench.charge');
-  if (!next) return <p className="py-2 text-faint">Free, and nothing planned.</p>;
+  const another = mayCharge && (
+    <ButtonLink
+      to={`/charging/now?at=${encodeURIComponent(placeKey(place.equipmentId, place.channel))}`}
+      weight="quiet"
+    >
+      {next ? 'Another pack first' : 'A pack on it now'}
+    </ButtonLink>
+  );
+  if (!next)
+    return (
+      <p className="flex flex-wrap items-center gap-x-4 py-2 text-faint">
+        Free, and nothing planned. {another}
+      </p>
+    );
   const late = next.start < reader.now;
   return (
     <div className="py-2">
@@ -89,9 +122,12 @@ function Idle({ next, charging }: { next: JobAnswer | null; charging: ChargingAn
         {JOB_WORDS[next.do]}, {whenWords(next.start, reader)} to {clockWords(next.end, reader)}
       </p>
       {mayCharge && (
-        <ButtonLink to={`/charging/jobs/${next.id}`} weight={late ? 'main' : 'plain'} className="mt-2">
-          {late ? 'Start it' : 'Its card'}
-        </ButtonLink>
+        <p className="mt-2 flex flex-wrap items-center gap-x-4">
+          <ButtonLink to={`/charging/jobs/${next.id}`} weight={late ? 'main' : 'plain'}>
+            {late ? 'Start it' : 'Its card'}
+          </ButtonLink>
+          {another}
+        </p>
       )}
     </div>
   );
@@ -163,7 +199,7 @@ function Running({
       )}
       {watch === 'unwatched' && (
         <p className="mt-1 font-bold text-amber">
-          Nobody has said for half an hour that they watch it. Go and look.
+          Nobody has said for {span(now - (job.seenAt ?? job.start))} that they watch it. Go and look.
         </p>
       )}
       {watch === 'ask' && <p className="mt-1 font-bold">Still here?</p>}

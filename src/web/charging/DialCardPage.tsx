@@ -39,12 +39,13 @@ import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { KEYS, queryClient, useCharging, useRegister } from '../app/queries';
+import { stationName } from '../domain/bench';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField, Tick, withOrWithout } from '../kit/fields';
 import { Empty, Loading, Notice } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
-import { personName, stationName, tagsOf } from './words';
+import { personName, tagsOf } from './words';
 
 /** The card of one job: what is dialled, in the charger's own words and order, and the gate before its start. */
 export default function DialCardPage() {

@@ -11,6 +11,7 @@ import type { Felt } from '../../core/reading';
 import { CHARGE_ENDINGS } from '../../core/record';
 import type { ChargeEnding } from '../../core/record';
 import { ENDING_WORDS, FELT_WORDS, JOB_WORDS, clockWords } from '../../core/wording';
+import { stationName } from '../domain/bench';
 import { FailedRequest, ask } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
@@ -21,7 +22,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
 import { Empty, Loading, Notice } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
-import { stationName, tagsOf } from './words';
+import { tagsOf } from './words';
 
 /** The end of a job: taken off in the right order, and what it came to in one row, as planned unless something else is said. */
 export default function EndJobPage() {

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { ChargingAnswer, RegisterAnswer } from '../../contract';
 import type { Berth, Plan, PlannedJob } from '../../core/charging';
 import { JOB_WORDS, amps, clockWords, reasonSentence, whenWords } from '../../core/wording';
+import { stationName } from '../domain/bench';
 import { minuteAt, localMinute } from '../app/days';
 import { useReader } from '../app/clock';
 import { MomentField } from '../domain/moments/MomentField';
@@ -10,7 +11,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { SelectField, SelectOption } from '../kit/Select';
 import { berthOfPlanned, keyOf } from './planInput';
 import type { Wanted } from './planInput';
-import { stationName, tagsOf } from './words';
+import { tagsOf } from './words';
 
 /** One job of the plan: why it is there and then, and what may be changed about it. */
 export function JobPanel({

@@ -1,9 +1,9 @@
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import type { PlannedJob } from '../../core/charging';
 import { JOB_WORDS, SETTING_WORDS, clockWords, dayWords, settingValue } from '../../core/wording';
+import { stationName } from '../domain/bench';
 import { useReader } from '../app/clock';
 import type { Bar } from './Timetable';
-import { stationName } from './words';
 
 /** The plan as a list in the order of the evening: for paper, and for a phone on which a timetable is too wide. */
 export function PrintedJobs({

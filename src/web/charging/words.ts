@@ -1,4 +1,4 @@
-import type { ChargingAnswer, EquipmentAnswer, JobAnswer, RegisterAnswer } from '../../contract';
+import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import type { Bound, JobKind, Wishes } from '../../core/charging';
 import { plural, span } from '../../core/wording';
 
@@ -9,18 +9,6 @@ export const JOB_SIGNS: Readonly<Record<JobKind, string>> = {
   lower: '↓',
   discharge: '⤓',
 };
-
-/** A channel by its charger's name; a load or a charger with one channel by its name alone. */
-export function stationName(
-  equipment: readonly EquipmentAnswer[],
-  equipmentId: string,
-  channel: string | null,
-): string {
-  const found = equipment.find(({ id }) => id === equipmentId);
-  if (!found) return 'something no longer known';
-  const channels = found.facts.kind === 'charger' ? found.facts.channels.length : 1;
-  return channel === null || channels < 2 ? found.name : `${found.name} ${channel}`;
-}
 
 /** The tags of a job's packs, in the order of their slots. */
 export function tagsOf(

@@ -17,7 +17,10 @@ export function LinkTabs({
   exact?: boolean;
 }) {
   return (
-    <nav aria-label={label} className={clsx('flex flex-wrap gap-x-5', ruled && 'mb-5 border-b border-rule')}>
+    <nav
+      aria-label={label}
+      className={clsx('flex flex-wrap gap-x-5 print:hidden', ruled && 'mb-5 border-b border-rule')}
+    >
       {tabs.map(({ path, name, note }) => (
         <NavLink
           key={path}

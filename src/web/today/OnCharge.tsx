@@ -31,7 +31,8 @@ export function OnCharge({ running }: { running: TodayAnswer['onCharge'] }) {
             ))}
             <span className={alarm ? 'font-bold text-red' : ''}>
               {watch === 'stop-now' && 'runs far longer than it should: stop it at the charger'}
-              {watch === 'unwatched' && 'on charge, and nobody has said for half an hour that they watch it'}
+              {watch === 'unwatched' &&
+                `on charge, and nobody has said for ${span(reader.now - (job.seenAt ?? job.start))} that they watch it`}
               {!alarm &&
                 `on charge until ${clockWords(job.end, reader)}${job.end < reader.now ? `, expected to end ${span(reader.now - job.end)} ago` : ''}`}
             </span>

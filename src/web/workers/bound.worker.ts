@@ -1,7 +1,7 @@
 import loadSolver from 'highs';
-import type { LegacyHighs } from 'highs';
+import type { Highs } from 'highs';
 import solverUrl from 'highs/runtime?url';
-import { boundFor } from '../../core/charging';
+import { boundFor, proveBound } from '../../core/charging';
 import type { Bound, PlanInput, Wishes } from '../../core/charging';
 
 /** How far is the plan with these wishes from the best there can be? */
@@ -16,9 +16,9 @@ export interface BoundMessage {
   readonly bound: Bound | null;
 }
 
-/** A programme that is not solved by then proves nothing. */
+/** A programme that is not solved by then proves what it has settled so far. */
 const MOST_SECONDS = 10;
-let solver: Promise<LegacyHighs> | null = null;
+let solver: Promise<Highs> | null = null;
 
 self.onmessage = ({ data: { id, input, wishes } }: MessageEvent<BoundQuestion>) => {
   void boundFor(input, wishes, solve)
@@ -29,8 +29,7 @@ self.onmessage = ({ data: { id, input, wishes } }: MessageEvent<BoundQuestion>) 
 async function solve(programme: string): Promise<number | null> {
   solver ??= loadSolver({ locateFile: () => solverUrl });
   try {
-    const solved = (await solver).solve(programme, { time_limit: MOST_SECONDS });
-    return solved.Status === 'Optimal' ? solved.ObjectiveValue : null;
+    return proveBound(await solver, programme, MOST_SECONDS);
   } catch {
     // After an error the module is of no more use.
     solver = null;

@@ -1,4 +1,4 @@
-import { charge, discharge, newSimPack, percentOf } from '../../cellsim';
+import { charge, discharge, newSimPack } from '../../cellsim';
 import type { SimPack } from '../../cellsim';
 import { isLithium, socPercent } from '../../chemistry';
 import { MINUTE_MS } from '../../measure';

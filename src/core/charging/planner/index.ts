@@ -1,3 +1,4 @@
+export { proveBound } from './bound';
 export type { Bound, Solve } from './bound';
 export { demandOf } from './demand';
 export type { BenchPack, Demand, FlyingDay, LeftCharged } from './demand';

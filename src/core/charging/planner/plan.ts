@@ -10,6 +10,7 @@ import { liftFor, reasonFor } from './explain';
 import type { Lift, Reason } from './explain';
 import type { JobKind, Need, PlanInput } from './input';
 import { PlanSearch } from './search';
+import type { Snapshot } from './search';
 import type { Wishes } from './wishes';
 
 /** A job of the plan, with all that stands on its card. */
@@ -75,6 +76,11 @@ export class Planning {
   /** Goes on for so many tries; answers whether the plan got better. */
   improve(tries: number): boolean {
     return this.#search.improve(tries);
+  }
+
+  /** The best places so far, in the plain figures of the search. */
+  get best(): Snapshot {
+    return this.#search.best;
   }
 
   /** How far the search has come, from 0 to 1. */

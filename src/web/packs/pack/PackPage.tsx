@@ -18,6 +18,7 @@ import type { FormKind } from '../records/EntryPanel';
 import { LifeBlock } from '../decisions/LifeBlock';
 import { LabelFacts } from './LabelFacts';
 import { packView, withWaiting } from '../../domain/packView';
+import { OnCharge } from './OnCharge';
 import { VerdictBlock } from './VerdictBlock';
 import { Timeline } from '../records/Timeline';
 import { WithPack } from './WithPack';
@@ -73,6 +74,9 @@ function LoadedPack({ pack, type, register }: PackInHand) {
             onEntry={setEntry}
             field={field}
           />
+        </Guarded>
+        <Guarded>
+          <OnCharge pack={pack} register={register} usable={view.assessment.outSince === null} />
         </Guarded>
         <Guarded>
           <LifeBlock pack={{ ...pack, records }} view={view} />

@@ -1,4 +1,4 @@
-import { SWAP_MINUTES } from '../problem';
+import { isLate, SWAP_MINUTES } from '../problem';
 import type { Problem } from '../problem';
 import { kindsOf, quickest, serveAll, sharesFor, stationCounts, sum } from './kinds';
 import type { Kind, Share } from './kinds';
@@ -134,6 +134,24 @@ export function servedProgramme(problem: Problem, keepsHours: boolean, how: Jobs
   overlapRows(programme, problem, kinds, shares);
   serveAll(programme, kinds, shares, false);
   for (const { kind, name } of shares) programme.objective(name, kinds[kind]!.like.packs);
+  return programme.text();
+}
+
+/** The most packs for a flight that can be charged within the last span of attendance, where every pack is served: the others wait full. */
+export function lastSpanProgramme(problem: Problem, keepsHours: boolean): string {
+  const programme = new Programme('Maximize');
+  const kinds = kindsOf(problem, { singleTasks: true, keepsHours });
+  const shares = sharesFor(programme, problem, kinds, 'whole');
+  assignment(programme, problem, kinds, shares, (window) => ({
+    terms: [],
+    constant: problem.windows[window]!.to - problem.windows[window]!.from,
+  }));
+  overlapRows(programme, problem, kinds, shares);
+  serveAll(programme, kinds, shares, true);
+  for (const { kind, window, name } of shares) {
+    const { like } = kinds[kind]!;
+    if (window === problem.windows.length - 1 && isLate(like)) programme.objective(name, like.packs);
+  }
   return programme.text();
 }
 

@@ -1,11 +1,11 @@
 import { isLate } from '../problem';
 import type { Problem } from '../problem';
 import type { Wishes } from '../wishes';
-import { attendanceProgramme, closedAttendance, servedProgramme } from './attendance';
+import { attendanceProgramme, closedAttendance, lastSpanProgramme, servedProgramme } from './attendance';
 import { closedFull, fullProgramme, placesProgramme } from './full';
 import type { Jobs } from './programme';
 
-export { attendanceProgramme, fullProgramme, placesProgramme };
+export { lastSpanProgramme };
 export { proveBound } from './prove';
 
 /** What no plan can do better than, in the first wish that is not met in full. */

@@ -1,0 +1,18 @@
+import type { EquipmentAnswer } from '../../contract';
+
+/** A channel by its charger's name; a load or a charger with one channel by its name alone. */
+export function stationName(
+  equipment: readonly EquipmentAnswer[],
+  equipmentId: string,
+  channel: string | null,
+): string {
+  const found = equipment.find(({ id }) => id === equipmentId);
+  if (!found) return 'something no longer known';
+  const channels = found.facts.kind === 'charger' ? found.facts.channels.length : 1;
+  return channel === null || channels < 2 ? found.name : `${found.name} ${channel}`;
+}
+
+/** A channel, or a load, as one word: what a page's address and a list of choices name it by. */
+export function placeKey(equipmentId: string, channel: string | null): string {
+  return `${equipmentId} ${channel ?? ''}`;
+}
