@@ -96,7 +96,7 @@ const charge = z.strictObject({
     .strictObject({
       equipmentId,
       channel: line(12, 'The channel').nullable(),
-      jobId,
+      jobId: jobId.nullable(),
       shareMah: figure(0, 1_000_000, 'The share of the charge', 'mAh').nullable(),
     })
     .nullish(),

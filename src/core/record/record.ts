@@ -97,7 +97,8 @@ export interface ChargePayload {
 export interface ChargedOn {
   readonly equipmentId: EquipmentId;
   readonly channel: string | null;
-  readonly jobId: JobId;
+  /** Null where the charge was written down by hand and no job of the bench stands behind it. */
+  readonly jobId: JobId | null;
   /** This pack's share of the charge of a board, by estimate: it measures nobody's capacity. Null where the pack was alone. */
   readonly shareMah: number | null;
 }

@@ -10,7 +10,7 @@ export type { RuleText } from './ruleTexts';
 export { RULE_TEXTS, ruleTitle } from './ruleTexts';
 export type { Figure } from './figuresOf';
 export { figuresOf } from './figuresOf';
-export { ampHours, amps, capacity, charge, ohms, plural, volts } from './figures';
+export { ampHours, amps, capacity, charge, durationWords, ohms, plural, volts } from './figures';
 export {
   ANSWER_WORDS,
   MEANING_WORDS,

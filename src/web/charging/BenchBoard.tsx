@@ -4,45 +4,27 @@ import { Link } from 'react-router';
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import { watchOf } from '../../core/charging';
 import type { Watch } from '../../core/charging';
-import { JOB_WORDS, amps, clockWords, span, whenWords } from '../../core/wording';
+import { MINUTE_MS } from '../../core/measure';
+import { JOB_WORDS, amps, clockWords, durationWords, span, whenWords } from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
 import { useSecond, useReader } from '../app/clock';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
-import { placeKey, stationName } from '../domain/bench';
+import { stationsOf } from '../domain/bench';
+import type { Station } from '../domain/bench';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Fold } from '../kit/Fold';
 import { NoCharger } from './NoCharger';
 import { personName, tagsOf } from './words';
 
-interface Place {
-  readonly equipmentId: string;
-  readonly channel: string | null;
-  readonly name: string;
-  readonly outOfOrder: boolean;
-}
-
 /** Every channel as it is now: what runs, who watches, what comes next. Several devices show the same. */
 export function BenchBoard({ charging, register }: { charging: ChargingAnswer; register: RegisterAnswer }) {
   const now = useSecond();
   const { rules } = register.rules;
-  const places = register.equipment.flatMap(({ id, name, inUse, facts }): Place[] =>
-    !inUse
-      ? []
-      : facts.kind === 'charger'
-        ? facts.channels.map(({ key, outOfOrder }) => ({
-            equipmentId: id,
-            channel: key,
-            name: stationName(register.equipment, id, key),
-            outOfOrder,
-          }))
-        : facts.kind === 'load'
-          ? [{ equipmentId: id, channel: null, name, outOfOrder: false }]
-          : [],
-  );
-  const on = (place: Place) => (job: JobAnswer) =>
-    job.equipmentId === place.equipmentId && job.channel === place.channel;
+  const places = stationsOf(register.equipment);
+  const on = (place: Station) => (job: JobAnswer) =>
+    job.equipmentId === place.id && job.channel === place.channel;
   const running = charging.jobs.filter(({ state }) => state === 'running');
   const watches = new Map(running.map((job) => [job.id, watchOf(job, now, rules)]));
   useCall(
@@ -57,7 +39,7 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
           const job = running.find(on(place));
           const next = charging.jobs.find((one) => one.state === 'planned' && on(place)(one));
           return (
-            <li key={`${place.equipmentId} ${place.channel}`} className="border-t-2 border-ink pt-2">
+            <li key={place.key} className="border-t-2 border-ink pt-2">
               <h2 className="text-lg">{place.name}</h2>
               {place.outOfOrder && <p className="py-2 font-bold text-amber">Out of order.</p>}
               {job ? (
@@ -95,14 +77,19 @@ function CallMe() {
   );
 }
 
-function Idle({ place, next, charging }: { place: Place; next: JobAnswer | null; charging: ChargingAnswer }) {
+function Idle({
+  place,
+  next,
+  charging,
+}: {
+  place: Station;
+  next: JobAnswer | null;
+  charging: ChargingAnswer;
+}) {
   const reader = useReader();
   const mayCharge = useMay('bench.charge');
   const another = mayCharge && (
-    <ButtonLink
-      to={`/charging/now?at=${encodeURIComponent(placeKey(place.equipmentId, place.channel))}`}
-      weight="quiet"
-    >
+    <ButtonLink to={`/charging/now?at=${encodeURIComponent(place.key)}`} weight="quiet">
       {next ? 'Another pack first' : 'A pack on it now'}
     </ButtonLink>
   );
@@ -184,8 +171,12 @@ function Running({
       </p>
       <p>
         {JOB_WORDS[job.do]} at {amps(job.setting.amps)}, since {clockWords(job.start, reader)},{' '}
-        <b>{left > 0 ? `${span(left)} to go` : `expected to end ${span(left)} ago`}</b> (
-        {clockWords(job.end, reader)})
+        <b>
+          {left > 0
+            ? `${durationWords(Math.ceil(left / MINUTE_MS))} to go`
+            : `expected to end ${span(left)} ago`}
+        </b>{' '}
+        ({clockWords(job.end, reader)})
       </p>
       <p className={watch === 'unwatched' ? 'font-bold' : ''}>
         Watched by {personName(register, job.attendantId)}

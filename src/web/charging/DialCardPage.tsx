@@ -24,15 +24,16 @@ import type {
 } from '../../core/charging';
 import { CHEMISTRIES, CHEMISTRY } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
+import { MINUTE_MS } from '../../core/measure';
 import type { PersonId } from '../../core/measure';
 import {
   GATE_WORDS,
   JOB_WORDS,
   SETTING_WORDS,
   clockWords,
+  durationWords,
   gateRefusalSentence,
   settingValue,
-  span,
 } from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
 import { useReader } from '../app/clock';
@@ -311,7 +312,8 @@ function DialCard({
             Start it
           </Button>
           <span className="text-faint">
-            Expected to take {span(planned - reader.now)}. {personName(register, attendant)} stays with it.
+            Expected to take {durationWords(Math.round((planned - reader.now) / MINUTE_MS))}.{' '}
+            {personName(register, attendant)} stays with it.
           </span>
         </div>
       )}

@@ -6,13 +6,13 @@ import { planFaults, Planning } from '../../core/charging';
 import type { BenchPack, Need, PlanInput, PlannedJob } from '../../core/charging';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
-import { JOB_WORDS, amps, clockWords, leftOutSentence, span } from '../../core/wording';
+import { JOB_WORDS, amps, clockWords, durationWords, leftOutSentence, span } from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { KEYS, queryClient, useCharging, useRegister } from '../app/queries';
 import { PackPicker } from '../domain/PackPicker';
-import { placeKey, stationName } from '../domain/bench';
+import { placeKey, stationName, stationsOf } from '../domain/bench';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Choice } from '../kit/fields';
@@ -146,7 +146,8 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
               <p className="text-xl">
                 <b>{stationName(register.equipment, found.equipmentId, found.channel)}</b>:{' '}
                 {JOB_WORDS[found.do].toLowerCase()} at {amps(found.setting.amps)}, about{' '}
-                {span(found.end - found.start)}, until {clockWords(found.end, reader)}.
+                {durationWords(Math.round((found.end - found.start) / MINUTE_MS))}, until{' '}
+                {clockWords(found.end, reader)}.
               </p>
               <p className="mb-3 text-faint">{me.name} stays with it, or whoever says so on its card.</p>
               {mayCharge && (
@@ -170,19 +171,7 @@ function freePlaces({ jobs }: ChargingAnswer, { equipment }: RegisterAnswer) {
       state === 'running' ? [placeKey(equipmentId, channel)] : [],
     ),
   );
-  return equipment.flatMap(({ id, inUse, facts }) => {
-    if (!inUse) return [];
-    const channels =
-      facts.kind === 'charger'
-        ? facts.channels.filter(({ outOfOrder }) => !outOfOrder).map(({ key }) => key)
-        : facts.kind === 'load'
-          ? [null]
-          : [];
-    return channels.flatMap((channel) => {
-      const key = placeKey(id, channel);
-      return taken.has(key) ? [] : [{ key, name: stationName(equipment, id, channel) }];
-    });
-  });
+  return stationsOf(equipment).filter(({ key, outOfOrder }) => !outOfOrder && !taken.has(key));
 }
 
 /** A charge is looked for within so many hours: longer than any takes. */

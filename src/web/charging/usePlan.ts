@@ -13,7 +13,7 @@ export interface Planned {
   readonly bound: Bound | null | undefined;
 }
 
-const NOTHING: Planned = { state: 'none', plan: null, share: 0, bound: undefined };
+export const NOTHING: Planned = { state: 'none', plan: null, share: 0, bound: undefined };
 
 type Event =
   | { readonly kind: 'asked' | 'stopped' | 'failed' | 'dropped' }

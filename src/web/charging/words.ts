@@ -1,6 +1,6 @@
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import type { Bound, JobKind, Wishes } from '../../core/charging';
-import { plural, span } from '../../core/wording';
+import { durationWords, plural } from '../../core/wording';
 
 /** What stands before a pack on a bar, so that the way it goes is seen without colour. */
 export const JOB_SIGNS: Readonly<Record<JobKind, string>> = {
@@ -28,7 +28,7 @@ export function boundWords({ wish, has, atLeast }: Bound): string {
     return wish === 'notReady' ? 'No plan can serve more.' : 'No plan can be better than this.';
   if (wish === 'notReady') return `At best ${plural(has - atLeast, 'pack')} more could be served.`;
   if (atLeast === 0) return '';
-  const percent = Math.ceil((has / atLeast - 1) * 1000) / 10;
+  const percent = Math.ceil((has / atLeast - 1) * 1000 - 1e-6) / 10;
   return `At most ${percent} % above the best possible.`;
 }
 
@@ -42,7 +42,7 @@ export function wishWords(wishes: Wishes): string[] {
     notReady > 0 && `${plural(notReady, 'pack')} not ready`,
     leftOut > 0 && `${plural(leftOut, 'pack')} left out`,
     fullMinutes > 0 && `${Math.round(fullMinutes / 60)} pack-hours full before the flights`,
-    `${span(attendedMinutes * 60_000)} at the bench`,
+    `${durationWords(attendedMinutes)} at the bench`,
     `${plural(changes, 'setting')} to change`,
   ].filter((one) => one !== false);
 }

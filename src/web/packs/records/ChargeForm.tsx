@@ -8,10 +8,11 @@ import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
 import { Choice, TextField } from '../../kit/fields';
 import { SelectOption, SelectField } from '../../kit/Select';
-import { NO_CHARGE, chargeTyped } from './entryDrafts';
+import { NO_CHARGE, OTHER_CHARGER, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
 import { FeltField } from './FeltField';
+import { stationsOf } from '../../domain/bench';
 import type { PackView } from '../../domain/packView';
 import { MomentField } from '../../domain/moments/MomentField';
 
@@ -32,13 +33,16 @@ export default function ChargeForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const rules = useRegister().data?.rules.rules;
+  const register = useRegister().data;
+  const rules = register?.rules.rules;
+  const equipment = register?.equipment ?? [];
+  const stations = stationsOf(equipment);
   const form = useEntryForm({
     pack,
     view,
     kind: 'charge',
     empty: NO_CHARGE,
-    understand: (typed: ChargeDraft) => chargeTyped(typed, type),
+    understand: (typed: ChargeDraft) => chargeTyped(typed, type, equipment),
     fields: FIELDS,
   });
   const { draft, change, text } = form;
@@ -117,7 +121,20 @@ export default function ChargeForm({
           <TextField label="Cells set" inputMode="numeric" {...text('setCells')} />
           <TextField label="Top V a cell" inputMode="decimal" {...text('setTop')} />
           <TextField label="Amps set" inputMode="decimal" {...text('setAmps')} />
-          <TextField label="Charger" {...text('charger')} />
+          {stations.length > 0 && (
+            <SelectField label="Charger" value={draft.station} onChange={(station) => change({ station })}>
+              <SelectOption value="">not noted</SelectOption>
+              {stations.map(({ key, name }) => (
+                <SelectOption key={key} value={key}>
+                  {name}
+                </SelectOption>
+              ))}
+              <SelectOption value={OTHER_CHARGER}>another one</SelectOption>
+            </SelectField>
+          )}
+          {(stations.length === 0 || draft.station === OTHER_CHARGER) && (
+            <TextField label={stations.length === 0 ? 'Charger' : 'Which one'} {...text('charger')} />
+          )}
         </div>
       </fieldset>
       <TextField label="Remarks" {...text('remarks')} />

@@ -1,3 +1,4 @@
+import { aCharger } from '../../../core/testing/evenings';
 import { REGISTER } from '../../testing/rows';
 import {
   chargeTyped,
@@ -5,6 +6,7 @@ import {
   NO_CHARGE,
   NO_FLIGHT,
   NO_RESISTANCE,
+  OTHER_CHARGER,
   resistanceTyped,
   measuresTyped,
   NO_MEASURES,
@@ -48,6 +50,28 @@ describe('a charge as typed', () => {
       balanced: true,
       settings: { topMv: 4200, currentA: 3.3, cells: 4 },
     });
+  });
+
+  it('names a channel of the register, in words and by what it is; another charger in words alone', () => {
+    const bench = aCharger('bench', 2);
+    const equipment = [
+      { ...bench, version: 1 },
+      { ...aCharger('van', 1, {}), inUse: false, version: 1 },
+    ];
+    const station = `${bench.id} 2`;
+    expect(
+      chargeTyped({ ...NO_CHARGE, station, charger: 'left over' }, type, equipment).payload,
+    ).toMatchObject({
+      charger: 'Charger bench 2',
+      bench: { equipmentId: bench.id, channel: '2', jobId: null, shareMah: null },
+    });
+    const other = chargeTyped(
+      { ...NO_CHARGE, station: OTHER_CHARGER, charger: 'a friend’s' },
+      type,
+      equipment,
+    );
+    expect(other.payload).toMatchObject({ charger: 'a friend’s' });
+    expect(other.payload).not.toHaveProperty('bench');
   });
 
   it('names everything it cannot understand, each at its field', () => {

@@ -1,5 +1,5 @@
 import { minuteAt } from '../../app/days';
-import type { PackTypeAnswer } from '../../../contract';
+import type { EquipmentAnswer, PackTypeAnswer } from '../../../contract';
 import type { Chemistry } from '../../../core/chemistry';
 import type { Instant, PersonId } from '../../../core/measure';
 import {
@@ -20,6 +20,7 @@ import type {
   ResistancePayload,
 } from '../../../core/record';
 import { plural, voltsRefusalSentence } from '../../../core/wording';
+import { stationName, stationsOf } from '../../domain/bench';
 
 /** What has been typed into the forms for charges, flights and resistance, and what it comes to. */
 
@@ -33,6 +34,8 @@ export interface ChargeDraft {
   readonly minutes: string;
   readonly celsius: string;
   readonly felt: Felt | '';
+  /** A channel of a registered charger, as a place's key; OTHER_CHARGER for one that is typed; empty for not noted. */
+  readonly station: string;
   readonly charger: string;
   readonly setChemistry: Chemistry | '';
   readonly setCells: string;
@@ -52,6 +55,7 @@ export const NO_CHARGE: ChargeDraft = {
   minutes: '',
   celsius: '',
   felt: '',
+  station: '',
   charger: '',
   setChemistry: '',
   setCells: '',
@@ -60,6 +64,9 @@ export const NO_CHARGE: ChargeDraft = {
   ended: '',
   remarks: '',
 };
+
+/** The choice under which a charger is typed that is not in the register. */
+export const OTHER_CHARGER = 'other';
 
 export interface FlightDraft {
   readonly pilotId: string;
@@ -176,12 +183,17 @@ class Gate<Field extends string> {
 export function chargeTyped(
   draft: ChargeDraft,
   type: PackTypeAnswer,
+  equipment: readonly EquipmentAnswer[] = [],
 ): Understood<ChargePayload, keyof ChargeDraft> {
   const gate = new Gate<keyof ChargeDraft>();
+  const station = stationsOf(equipment).find(({ key }) => key === draft.station);
   const topV = gate.figure('setTop', parseFigure(draft.setTop), 'Type volts a cell, like 4.2.');
   const payload: ChargePayload = {
     mode: draft.mode,
-    charger: blankToNull(draft.charger),
+    charger: station ? stationName(equipment, station.id, station.channel) : blankToNull(draft.charger),
+    ...(station
+      ? { bench: { equipmentId: station.id, channel: station.channel, jobId: null, shareMah: null } }
+      : {}),
     settings: {
       chemistry: draft.setChemistry || null,
       cells: gate.figure('setCells', parseFigure(draft.setCells), 'Type the cell count set.'),
