@@ -210,7 +210,9 @@ test('the plan prints as one list, for whoever has no screen at the bench', asyn
   await expect(page.getByText(/\d+ jobs, \d+ packs\.|\d+ jobs to come/).first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
   const printed = page.getByRole('region', { name: 'In the order of the evening' });
-  await expect(printed.getByRole('listitem').first()).toContainText(/\d\d:\d\d–\d\d:\d\d.*chemistry .*current/);
+  await expect(printed.getByRole('listitem').first()).toContainText(
+    /\d\d:\d\d–\d\d:\d\d.*chemistry .*current/,
+  );
   await expect(page.getByRole('navigation').first()).toBeHidden();
 });
 

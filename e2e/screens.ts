@@ -53,6 +53,15 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ],
   ['the bench', (page) => go(page, '/charging/bench')],
   [
+    'one pack on charge now',
+    async (page) => {
+      await go(page, '/charging/now');
+      await page.getByRole('textbox', { name: 'Which pack' }).fill('HX-02');
+      await page.getByRole('textbox', { name: 'Which pack' }).press('Enter');
+      await expect(page.getByRole('region', { name: 'What it gets' })).toBeVisible();
+    },
+  ],
+  [
     'hours at the bench',
     async (page) => {
       await go(page, '/charging/days');

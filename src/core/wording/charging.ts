@@ -10,7 +10,7 @@ import type {
 } from '../charging';
 import { CHEMISTRY } from '../chemistry';
 import type { Instant } from '../measure';
-import { amps, volts } from './figures';
+import { amps, volts, durationWords } from './figures';
 import { span } from './time';
 
 /** What Malle calls the fields of a card where a charger has no word of its own. */
@@ -169,7 +169,7 @@ function elsewhere(
   if (!place) return ' Nothing else on the bench can do it in these hours.';
   const name = where(place.equipmentId, place.channel);
   return place.minutesWorse > 0
-    ? ` On ${name} it would be ${place.minutesWorse} min ${worse}.`
+    ? ` On ${name} it would be ${durationWords(place.minutesWorse)} ${worse}.`
     : ` ${name} would do as well, but for the other jobs.`;
 }
 

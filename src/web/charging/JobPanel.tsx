@@ -136,11 +136,15 @@ function Changes({
           It could not stand where you put it: the channel, the power or the hours would not allow it.
         </p>
       )}
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <Button onClick={() => onWanted({ locked: isLocked ? others : [...others, berthOfPlanned(draft)] })}>
+      <div className="mt-3 flex flex-wrap items-start gap-3">
+        <Button
+          className="sm:mt-6"
+          onClick={() => onWanted({ locked: isLocked ? others : [...others, berthOfPlanned(draft)] })}
+        >
           {isLocked ? 'Unlock' : 'Lock it here'}
         </Button>
         <Button
+          className="sm:mt-6"
           onClick={() =>
             onWanted({ locked: others, leftOut: [...wanted.leftOut, ...draft.packs.map(({ id }) => id)] })
           }
@@ -159,7 +163,9 @@ function Changes({
         <div className="w-44">
           <MomentField label="From" wanted="minute" lean="ahead" value={at} onChange={setAt} />
         </div>
-        <Button onClick={move}>Move it there</Button>
+        <Button className="sm:mt-6" onClick={move}>
+          Move it there
+        </Button>
       </div>
     </>
   );

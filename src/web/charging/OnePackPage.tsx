@@ -47,12 +47,14 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
   const minute = Math.ceil(reader.now / MINUTE_MS) * MINUTE_MS;
   const asked = charging.packs.find(({ id }) => id === query.get('pack'));
   const [packIds, setPackIds] = useState<readonly PackId[]>(asked ? [asked.id] : []);
-  const [aim, setAim] = useState<Aim>(query.get('aim') === 'store' ? 'store' : 'fill');
+  const [chosenAim, setAim] = useState<Aim | null>(null);
   const [place, setPlace] = useState(query.get('at') ?? '');
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const places = freePlaces(charging, register);
   const pack = charging.packs.find(({ id }) => id === packIds[0]);
+  // What is full already can only go to storage, unless somebody says otherwise.
+  const aim = chosenAim ?? (pack?.charged === 'charged' ? 'store' : 'fill');
   const found = useMemo(
     () => (pack ? jobNow(pack, aim, place, charging, register, minute) : null),
     [pack, aim, place, charging, register, minute],

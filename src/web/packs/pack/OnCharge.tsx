@@ -37,7 +37,7 @@ export function OnCharge({
   if (!charger || !mayCharge || !usable) return null;
   return (
     <Link to={`/charging/now?pack=${pack.id}`} className={link}>
-      Put it on charge
+      Put it on a charger
     </Link>
   );
 }

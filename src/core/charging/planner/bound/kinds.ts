@@ -14,7 +14,7 @@ export interface Kind {
 }
 
 /** Durations this near count as one kind. */
-const ALIKE = 1.07;
+const ALIKE = 1.02;
 
 /**
  * @param singleTasks whether each task is a kind of its own, which proves more and takes longer
