@@ -140,6 +140,14 @@ test('a pack nobody planned goes on charge by the same rules, and a charge past 
   await field.press('Enter');
   const gets = page.getByRole('region', { name: 'What it gets' });
   await expect(gets).toContainText(/Bench charger 1: charge full at [\d.]+ A, about .+, until \d\d:\d\d/);
+  const where = page.getByRole('combobox', { name: 'Where' });
+  await choose(where, 'wherever it goes');
+  await page.getByText('emptied, then full').click();
+  await expect(gets).toContainText(
+    /empty for a cycle at [\d.]+ A.*charge full at [\d.]+ A, .* from \d\d:\d\d until/,
+  );
+  await page.getByText('full', { exact: true }).click();
+  await choose(where, 'Bench charger 1');
   await gets.getByRole('button', { name: 'To its card' }).click();
   await expect(page.getByRole('heading', { level: 1, name: pack.tag })).toBeVisible();
   await expect(page.getByText('Before it starts')).toBeVisible();

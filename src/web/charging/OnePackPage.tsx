@@ -25,6 +25,7 @@ import { tagsOf } from './words';
 const AIMS = [
   { value: 'fill', label: 'full' },
   { value: 'store', label: 'to storage' },
+  { value: 'cycle', label: 'emptied, then full' },
 ] as const;
 type Aim = (typeof AIMS)[number]['value'];
 
@@ -56,7 +57,7 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
   // What is full already can only go to storage, unless somebody says otherwise.
   const aim = chosenAim ?? (pack?.charged === 'charged' ? 'store' : 'fill');
   const found = useMemo(
-    () => (pack ? jobNow(pack, aim, place, charging, register, minute) : null),
+    () => (pack ? jobsNow(pack, aim, place, charging, register, minute) : null),
     [pack, aim, place, charging, register, minute],
   );
   const planned = pack
@@ -73,25 +74,23 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
     if (!found || 'says' in found) return;
     setBusy(true);
     setProblem(null);
-    const { do: kind, equipmentId, channel, adapterId, setting, start, end } = found;
-    const id = newId() as JobAnswer['id'];
     try {
-      const answer = await ask('POST /charging/jobs', {
-        body: {
+      const ids: JobAnswer['id'][] = [];
+      for (const { do: kind, packs, equipmentId, channel, adapterId, setting, start, end } of found.jobs) {
+        const id = newId() as JobAnswer['id'];
+        const job = {
           id,
           do: kind,
-          packIds: found.packs.map((one) => one.id),
+          packIds: packs.map((one) => one.id),
           equipmentId,
           channel,
           boardId: null,
-          adapterId,
-          setting,
-          start,
-          end,
-        },
-      });
-      queryClient.setQueryData(KEYS.charging, answer);
-      await navigate(`/charging/jobs/${id}`);
+        };
+        const answer = await ask('POST /charging/jobs', { body: { ...job, adapterId, setting, start, end } });
+        queryClient.setQueryData(KEYS.charging, answer);
+        ids.push(id);
+      }
+      await navigate(`/charging/jobs/${ids[0]}`);
     } catch (error) {
       if (!(error instanceof FailedRequest)) throw error;
       setProblem(error.fields[0]?.message ?? error.problem?.detail ?? error.says);
@@ -110,6 +109,11 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
           onChange={(ids) => setPackIds(ids.slice(-1))}
         />
         <Choice label="What it is to be" options={AIMS} value={aim} onChange={setAim} />
+        {aim === 'cycle' && (
+          <p className="-mt-2 text-sm text-faint">
+            With a rest between; what the charge then moves measures its capacity.
+          </p>
+        )}
         <SelectField label="Where" value={place} onChange={setPlace}>
           <SelectOption value="">wherever it goes</SelectOption>
           {places.map(({ key, name }) => (
@@ -145,12 +149,15 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
             <p className="font-bold text-amber">{found.says}</p>
           ) : (
             <>
-              <p className="text-xl">
-                <b>{stationName(register.equipment, found.equipmentId, found.channel)}</b>:{' '}
-                {JOB_WORDS[found.do].toLowerCase()} at {amps(found.setting.amps)}, about{' '}
-                {durationWords(Math.round((found.end - found.start) / MINUTE_MS))}, until{' '}
-                {clockWords(found.end, reader)}.
-              </p>
+              {found.jobs.map((job) => (
+                <p key={job.do} className="text-xl">
+                  <b>{stationName(register.equipment, job.equipmentId, job.channel)}</b>:{' '}
+                  {JOB_WORDS[job.do].toLowerCase()} at {amps(job.setting.amps)}, about{' '}
+                  {durationWords(Math.round((job.end - job.start) / MINUTE_MS))},
+                  {job.start > minute && ` from ${clockWords(job.start, reader)}`} until{' '}
+                  {clockWords(job.end, reader)}.
+                </p>
+              ))}
               <p className="mb-3 text-faint">{me.name} stays with it, or whoever says so on its card.</p>
               {mayCharge && (
                 <Button weight="main" className="min-h-12" disabled={busy} onClick={() => void toCard()}>
@@ -179,25 +186,26 @@ function freePlaces({ jobs }: ChargingAnswer, { equipment }: RegisterAnswer) {
 /** A charge is looked for within so many hours: longer than any takes. */
 const HOURS_ASKED = 14;
 
-/** The job a pack gets if it goes on a channel at this minute; or why it cannot. */
-function jobNow(
+/** What a pack gets if it goes on a channel at this minute: one job, or a discharge and the charge after its rest; or why it cannot. */
+function jobsNow(
   pack: BenchPack,
   aim: Aim,
   place: string,
   { jobs, lastSettings }: ChargingAnswer,
   { equipment, rules }: RegisterAnswer,
   now: Instant,
-): PlannedJob | { readonly says: string } {
+): { readonly jobs: readonly PlannedJob[] } | { readonly says: string } {
   const until = now + HOURS_ASKED * HOUR_MS;
-  const need: Need =
-    aim === 'fill'
-      ? { do: 'fill', flightAt: until + HOUR_MS, dayId: 'now' as never }
-      : { do: 'store', dueAt: null, underFloor: pack.underFloor };
+  const needs: Readonly<Record<Aim, Need>> = {
+    fill: { do: 'fill', flightAt: until + HOUR_MS, dayId: 'now' as never },
+    store: { do: 'store', dueAt: null, underFloor: pack.underFloor },
+    cycle: { do: 'cycle' },
+  };
   const input: PlanInput = {
     from: now,
     equipment: place === '' ? equipment : equipment.map((one) => only(one, place)),
     attended: [{ id: 'now' as never, personId: 'whoever starts it' as never, from: now, to: until }],
-    packs: [{ ...pack, need }],
+    packs: [{ ...pack, need: needs[aim] }],
     running: jobs.flatMap((job) =>
       job.state === 'running'
         ? [{ ...berthOf(job), end: Math.max(job.end, now + 5 * MINUTE_MS), peakW: job.peakW }]
@@ -208,15 +216,16 @@ function jobNow(
     rules: rules.rules,
   };
   const { jobs: planned, leftOut } = new Planning(input).plan({ explained: false });
-  const [job] = planned;
-  if (!job)
+  const [first] = planned;
+  if (!first)
     return { says: leftOut[0] ? leftOutSentence(leftOut[0]) : `${pack.tag} needs nothing of the kind.` };
   if (pack.freeFrom > now)
     return { says: `${pack.tag} has not cooled yet: wait ${span(pack.freeFrom - now)}.` };
-  // A plan puts a charge as late as it can; this one begins now, if nothing stands in the way.
-  const atOnce = { ...job, start: now, end: now + job.end - job.start };
-  const [fault] = planFaults(input, [atOnce]);
-  return fault ? { says: `Not at this minute: ${fault}.` } : atOnce;
+  // A plan puts a charge for a flight as late as it can; this one begins now, if nothing stands in the way.
+  const early = first.start - now;
+  const moved = planned.map((job) => ({ ...job, start: job.start - early, end: job.end - early }));
+  const [fault] = planFaults(input, moved);
+  return fault ? { says: `Not at this minute: ${fault}.` } : { jobs: moved };
 }
 
 function only(one: RegisterAnswer['equipment'][number], place: string): RegisterAnswer['equipment'][number] {
