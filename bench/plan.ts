@@ -2,7 +2,7 @@ import loadSolver from 'highs';
 import type { Highs } from 'highs';
 import { Planning, planFaults, proveBound } from '../src/core/charging';
 import type { Bound, PlanInput, Wishes } from '../src/core/charging';
-import { lastSpanProgramme, leadingWish } from '../src/core/charging/planner/bound';
+import { lastSpanProgramme, leadingWish, placesProgramme } from '../src/core/charging/planner/bound';
 import { buildProblem } from '../src/core/charging/planner/build';
 import { isLate } from '../src/core/charging/planner/problem';
 import type { Problem } from '../src/core/charging/planner/problem';
@@ -54,6 +54,7 @@ async function benchFamily(family: Family): Promise<void> {
   const ratios: number[] = [];
   const notServed: number[] = [];
   const overnight: number[] = [];
+  const within: number[] = [];
   const firsts: number[] = [];
   const wholes: number[] = [];
   const bounds: number[] = [];
@@ -73,14 +74,15 @@ async function benchFamily(family: Family): Promise<void> {
     if (!bound) unproven += 1;
     else if (bound.wish === 'notReady') notServed.push(bound.has - bound.atLeast);
     else if (bound.wish !== 'missed') ratios.push(ratioOf(bound));
-    if (family === 'fly, short morning span' && bound?.wish === 'fullMinutes')
-      overnight.push(await overnightBeyond(buildProblem(input).problem, planning.best));
+    if (family === 'fly, short morning span' && bound?.wish === 'fullMinutes') {
+      const { problem } = buildProblem(input);
+      overnight.push(await overnightBeyond(problem, planning.best));
+      within.push(await ratioWithin(problem, planning.best));
+    }
     sums.plan = added(sums.plan, plan.wishes);
     sums.hand = added(sums.hand, byHand(input));
   }
-  const sorted = [...ratios].sort((a, b) => a - b);
-  const at = (share: number) =>
-    sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]?.toFixed(3) ?? '-';
+  const at = quantilesOf(ratios);
   say(
     family,
     `n ${ratios.length}`,
@@ -91,22 +93,44 @@ async function benchFamily(family: Family): Promise<void> {
     `first ${ms(median(firsts))}, worst ${ms(Math.max(...firsts))}; whole ${ms(median(wholes))}, worst ${ms(Math.max(...wholes))}; bound ${ms(median(bounds))}`,
   );
   say('', `plan ${told(sums.plan)}`, `by hand ${told(sums.hand)}`);
-  if (overnight.length > 0) say('', `packs full overnight beyond what is proven: ${overnight.join(' ')}`);
+  if (overnight.length === 0) return;
+  say('', `packs full overnight beyond what is proven: ${overnight.join(' ')}`);
+  const inside = quantilesOf(within);
+  say('', `with as many in each span, ÷ bound ${inside(0.5)} / ${inside(0.9)} / ${inside(1)}`);
+}
+
+function quantilesOf(values: readonly number[]): (share: number) => string {
+  const sorted = [...values].sort((a, b) => a - b);
+  return (share) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]?.toFixed(3) ?? '-';
 }
 
 /** Packs that wait full from an earlier span than the last, less those that must. */
 async function overnightBeyond(problem: Problem, best: Snapshot): Promise<number> {
-  const last = problem.windows.length - 1;
-  let late = 0;
-  let within = 0;
-  for (const [index, at] of best.placed.entries()) {
-    const task = problem.tasks[index]!;
-    if (!at || !isLate(task)) continue;
-    late += task.packs;
-    if (windowOf(problem, at.start) === last) within += task.packs;
-  }
+  const inSpan = flownFrom(problem, best);
+  const late = inSpan.reduce((sum, packs) => sum + packs, 0);
   const most = await solve(lastSpanProgramme(problem, best.weighed.wishes.missed === 0));
-  return Math.floor((most ?? late) + 1e-6) - within;
+  return Math.floor((most ?? late) + 1e-6) - inSpan.at(-1)!;
+}
+
+/** Minutes at full to the fewest there can be with as many packs in each span. */
+async function ratioWithin(problem: Problem, best: Snapshot): Promise<number> {
+  const { missed, fullMinutes } = best.weighed.wishes;
+  let atLeast = 0;
+  for (const how of ['parts', 'whole'] as const) {
+    const solved = await solve(placesProgramme(problem, missed === 0, how, flownFrom(problem, best)));
+    atLeast = Math.max(atLeast, solved === null ? 0 : -solved);
+  }
+  return fullMinutes / atLeast;
+}
+
+/** How many packs for a flight are charged in each span. */
+function flownFrom(problem: Problem, { placed }: Snapshot): number[] {
+  const inSpan = problem.windows.map(() => 0);
+  for (const [index, at] of placed.entries()) {
+    const task = problem.tasks[index]!;
+    if (at && isLate(task)) inSpan[windowOf(problem, at.start)]! += task.packs;
+  }
+  return inSpan;
 }
 
 /** Few packs: what is proven, or else the whole problem minute by minute. */

@@ -112,12 +112,29 @@ function placeTerms(
   return terms;
 }
 
-/** The fewest minutes at full by places on the channels alone: what pools hold counts over a whole window only. */
-export function placesProgramme(problem: Problem, keepsHours: boolean, how: Jobs): string {
+/**
+ * The fewest minutes at full by places on the channels alone: what pools hold counts over a whole window only.
+ *
+ * @param perWindow how many packs for a flight each window has, where only such plans are asked about
+ */
+export function placesProgramme(
+  problem: Problem,
+  keepsHours: boolean,
+  how: Jobs,
+  perWindow?: readonly number[],
+): string {
   const kinds = kindsOf(problem, { singleTasks: false, keepsHours });
   const { programme, ...deal } = dealt(problem, kinds, how);
   for (const [name, factor] of placeTerms(programme, problem, kinds, deal, how))
     programme.objective(name, factor);
+  for (const [window, count] of (perWindow ?? []).entries()) {
+    const late = deal.shares.filter((one) => one.window === window && isLate(kinds[one.kind]!.like));
+    programme.row(
+      late.map(({ name, kind }) => [name, kinds[kind]!.like.packs]),
+      '=',
+      count,
+    );
+  }
   return programme.text();
 }
 

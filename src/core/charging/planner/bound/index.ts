@@ -5,7 +5,7 @@ import { attendanceProgramme, closedAttendance, lastSpanProgramme, servedProgram
 import { closedFull, fullProgramme, placesProgramme } from './full';
 import type { Jobs } from './programme';
 
-export { lastSpanProgramme };
+export { lastSpanProgramme, placesProgramme };
 export { proveBound } from './prove';
 
 /** What no plan can do better than, in the first wish that is not met in full. */
