@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { ChargingAnswer, RegisterAnswer } from '../../contract';
 import type { Berth, Plan, PlannedJob } from '../../core/charging';
 import { JOB_WORDS, amps, clockWords, reasonSentence, whenWords } from '../../core/wording';
-import { stationName } from '../domain/bench';
+import { placeKey, stationName, stationsOf } from '../domain/bench';
 import { minuteAt, localMinute } from '../app/days';
 import { useReader } from '../app/clock';
 import { MomentField } from '../domain/moments/MomentField';
@@ -106,21 +106,8 @@ function Changes({
   const others = wanted.locked.filter(({ id }) => id !== key);
   const isLocked = others.length < wanted.locked.length;
   const [at, setAt] = useState(localMinute(draft.start));
-  const [station, setStation] = useState(`${draft.equipmentId} ${draft.channel ?? ''}`);
-  const stations = register.equipment.flatMap(({ id, name, inUse, facts }) =>
-    !inUse
-      ? []
-      : facts.kind === 'charger'
-        ? facts.channels
-            .filter(({ outOfOrder }) => !outOfOrder)
-            .map((channel) => ({
-              value: `${id} ${channel.key}`,
-              label: stationLabel(name, facts.channels.length, channel.key),
-            }))
-        : facts.kind === 'load'
-          ? [{ value: `${id} `, label: name }]
-          : [],
-  );
+  const [station, setStation] = useState(placeKey(draft.equipmentId, draft.channel));
+  const stations = stationsOf(register.equipment).filter(({ outOfOrder }) => !outOfOrder);
   const move = () => {
     const start = minuteAt(at);
     if (start === null || Number.isNaN(start)) return;
@@ -153,9 +140,9 @@ function Changes({
         </Button>
         <div className="w-44">
           <SelectField label="On" value={station} onChange={setStation}>
-            {stations.map(({ value, label }) => (
+            {stations.map(({ key: value, name }) => (
               <SelectOption key={value} value={value}>
-                {label}
+                {name}
               </SelectOption>
             ))}
           </SelectField>
@@ -169,8 +156,4 @@ function Changes({
       </div>
     </>
   );
-}
-
-function stationLabel(name: string, channels: number, key: string): string {
-  return channels > 1 ? `${name} ${key}` : name;
 }

@@ -63,12 +63,7 @@ function OnePack({ charging, register }: { charging: ChargingAnswer; register: R
   const planned = pack
     ? charging.jobs.find((job) => job.state !== 'ended' && job.packIds.includes(pack.id))
     : null;
-  if (
-    !register.equipment.some(
-      ({ inUse, facts }) => inUse && (facts.kind === 'charger' || facts.kind === 'load'),
-    )
-  )
-    return <NoCharger />;
+  if (stationsOf(register.equipment).length === 0) return <NoCharger />;
 
   const toCard = async () => {
     if (!found || 'says' in found) return;

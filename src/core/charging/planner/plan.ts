@@ -59,7 +59,7 @@ const LIFTS_ASKED = 5;
 const WHOLE_EFFORT = 1_500_000;
 
 /**
- * A plan in the making: `first` stands at once, `improve` goes on until it answers true. The same input ends in the same plan, on
+ * A plan in the making: a first one stands at once, and `improve` makes it better until `done`. The same input ends in the same plan, on
  * whatever machine, since its effort is counted and not its seconds.
  */
 export class Planning {

@@ -80,7 +80,7 @@ function assignment(
   }
 }
 
-/** The fewest minutes of attendance: whole windows are used or not, jobs in fractions. */
+/** The fewest minutes of attendance: a window is used or not, and its minutes are enough for the work in it. */
 export function attendanceProgramme(problem: Problem, keepsHours: boolean, how: Jobs): string {
   const programme = new Programme('Minimize');
   const kinds = kindsOf(problem, { singleTasks: true, keepsHours });

@@ -16,7 +16,7 @@ export interface Bound {
   readonly has: number;
 }
 
-/** Solves a linear or mixed-integer programme in LP format; answers the objective, or null where it could not prove one. */
+/** Solves a linear or mixed-integer programme in LP format; answers what is proven of its objective, or null where nothing is. */
 export type Solve = (programme: string) => Promise<number | null>;
 
 /** The wishes for which a bound is worked out. */
@@ -30,8 +30,8 @@ export function leadingWish(problem: Problem, wishes: Wishes): Led {
 }
 
 /**
- * How good any plan can be at best in its leading wish, proven by relaxing the problem to fractions of jobs: every plan is a solution
- * of the relaxed programme, so none is better than its optimum. Null where nothing was proven.
+ * How good any plan can be at best in its leading wish, proven by relaxing the problem, to fractions of jobs and to
+ * whole ones: every plan is a solution of the relaxed programme, so none is better than its optimum. Null where nothing was proven.
  */
 export async function provenBound(problem: Problem, wishes: Wishes, solve: Solve): Promise<Bound | null> {
   const wish = leadingWish(problem, wishes);
