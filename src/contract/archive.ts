@@ -184,6 +184,18 @@ export const ARCHIVE_TABLES = {
     at: time.nullable(),
     reason: text.nullable(),
   }),
+  craft: z
+    .strictObject({ id: uuid, name: text, in_use: z.boolean(), facts: json, version: whole })
+    .describe('What packs are flown on.'),
+  craft_change: z.strictObject({
+    craft_id: uuid,
+    seq: whole,
+    at: time,
+    recorded_at: time,
+    by: uuid,
+    what: text,
+    new_baseline: z.boolean(),
+  }),
   equipment: z
     .strictObject({ id: uuid, name: text, in_use: z.boolean(), facts: json, version: whole })
     .describe('Chargers, loads, boards, adapters and supplies of the bench.'),
@@ -193,6 +205,8 @@ export const ARCHIVE_TABLES = {
     place: text,
     craft: text.nullable(),
     wants: json,
+    people: json.default([]).describe('Who flies; an older archive names nobody.'),
+    hand_out: json.default([]),
     cancelled: z.boolean(),
     version: whole,
   }),
@@ -265,6 +279,8 @@ export const ARCHIVE_KEYS: Readonly<Record<ArchiveTable, number>> = {
   consignment_correction: 1,
   round: 1,
   round_row: 2,
+  craft: 1,
+  craft_change: 2,
   equipment: 1,
   flying_day: 1,
   attendance: 1,

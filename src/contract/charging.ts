@@ -17,7 +17,6 @@ import {
   line,
   optional,
   packId,
-  packTypeId,
   personId,
   recordId,
   text,
@@ -147,21 +146,6 @@ export const equipmentForm = z.strictObject({
   name: line(60, 'The name'),
   inUse: z.boolean(),
   facts: equipmentFacts,
-});
-
-/** When packs are wanted charged, where, and how many of which type. */
-export const flyingDayForm = z.strictObject({
-  at: instant,
-  place: line(80, 'The place'),
-  craft: optional(line(80, 'The craft')),
-  wants: z
-    .array(z.strictObject({ typeId: packTypeId, packs: wholeFigure(1, 500, 'The number of packs', '') }))
-    .min(1, 'Say which packs it wants.')
-    .max(40, 'At most 40 types.')
-    .refine((wants) => new Set(wants.map(({ typeId }) => typeId)).size === wants.length, {
-      message: 'One line for each type.',
-    }),
-  cancelled: z.boolean(),
 });
 
 /** Somebody watches the bench for so long. Whoever hands over ends there. */

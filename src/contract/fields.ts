@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import type {
   ConsignmentId,
+  CraftId,
   DeliveryId,
   EntryId,
   EquipmentId,
+  FlyingDayId,
   ImportId,
   IncidentId,
   JobId,
@@ -41,6 +43,8 @@ export const importId = id<ImportId>();
 export const keyId = id<KeyId>();
 export const equipmentId = id<EquipmentId>();
 export const jobId = id<JobId>();
+export const craftId = id<CraftId>();
+export const flyingDayId = id<FlyingDayId>();
 
 /** SHA-256 as 64 small hexadecimal figures. */
 export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');

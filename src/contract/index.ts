@@ -20,9 +20,11 @@ export type {
   ConsignmentDetails,
   ConsignmentPack,
   ContainerFill,
+  CraftAnswer,
   DueGroup,
   EndOfLifeAnswer,
   EquipmentAnswer,
+  FlyingAnswer,
   FlyingDayAnswer,
   HistoriesAnswer,
   ImportAnswer,
@@ -63,7 +65,8 @@ export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
-export { attendanceForm, endJob, flyingDayForm, jobForm, planForm, startJob, watchJob } from './charging';
+export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';
+export { craftChange, craftForm, flyingDayForm, handOutForm } from './flying';
 export { importForm, importPacks, importRecords, keyForm } from './exchange';
 export { incidentRequest } from './incident';
 export { recordDraft, roundRow } from './record';

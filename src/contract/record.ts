@@ -10,8 +10,10 @@ import { ROW_OUTCOMES } from '../core/rounds';
 import { lifeBefore } from './register';
 import {
   consignmentId,
+  craftId,
   equipmentId,
   figure,
+  flyingDayId,
   incidentId,
   instant,
   itemKey,
@@ -106,6 +108,12 @@ const flight = z.strictObject({
   pilotId: personId.nullable(),
   flownBy: line(80, 'The pilot').nullish(),
   craft: optional(line(60, 'The craft')),
+  craftId: craftId
+    .nullish()
+    .describe('The craft of the register it was flown on; `craft` holds the same in words.'),
+  craftSetup: wholeFigure(0, 10_000, 'The set-up', '')
+    .nullish()
+    .describe('Which of its set-ups the craft had then: a change of propellers or weight begins another.'),
   minutes,
   landing: z
     .strictObject({ volts, condition: z.enum(['settling', 'loaded'], 'Volts on landing are never rested.') })
@@ -145,6 +153,30 @@ const moved = z.strictObject({
   placeId: placeId.nullable(),
   slot: wholeFigure(1, 200, 'The slot', '').nullable().optional(),
   holderId: personId.nullable(),
+});
+const counters = z
+  .strictObject({
+    cycles: wholeFigure(0, 100_000, 'The pack’s own count of cycles', '').nullable(),
+    faults: wholeFigure(0, 100_000, 'The pack’s own count of faults', '').nullable(),
+  })
+  .nullable();
+const takenOut = z.strictObject({
+  holderId: personId.nullable(),
+  fromId: personId.nullable(),
+  craftId: craftId.nullable(),
+  dayId: flyingDayId.nullable(),
+  dueBackAt: instant.nullable(),
+  shortFlight: z.boolean('Say whether a short flight is meant.'),
+  counters,
+  remarks,
+});
+const returned = z.strictObject({
+  placeId: placeId.nullable(),
+  slot: wholeFigure(1, 200, 'The slot', '').nullable().optional(),
+  used: z.boolean('Say whether it was used.'),
+  unplugged: z.boolean('Say whether it is unplugged.').nullable(),
+  counters,
+  remarks,
 });
 const note = z.strictObject({ text: text(4_000, 'The note') });
 
@@ -258,6 +290,8 @@ const PAYLOADS: { readonly [Kind in CorrectedKind]: z.ZodType<PayloadOf<Kind>> }
   flight,
   inspection,
   moved,
+  'taken-out': takenOut,
+  returned,
   note,
   incident,
   'watch-ended': watchEnded,

@@ -1,11 +1,12 @@
 import { seededId } from '../core/cellsim';
 import type { Random } from '../core/cellsim';
+import { HOUR_MS } from '../core/measure';
 import { answeredItems, DEFAULT_CHECKLISTS } from '../core/inspection';
 import type { Marks, Occasion, Swelling } from '../core/inspection';
 import type { Actor } from '../core/lifecycle';
-import type { Instant, PersonId, PlaceId, RecordId } from '../core/measure';
+import type { CraftId, Instant, PersonId, PlaceId, RecordId } from '../core/measure';
 import type { ReadingCondition } from '../core/reading';
-import { BLANK_CHARGE, BLANK_FLIGHT } from '../core/record';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from '../core/record';
 import type { ChargePayload, FlightPayload, RecordBody, RecordDraft } from '../core/record';
 import { PEOPLE } from './cast';
 import type { PersonKey, PlaceKey } from './cast';
@@ -20,7 +21,12 @@ export interface Entry {
 export interface Directory {
   readonly person: (key: PersonKey) => PersonId;
   readonly place: (key: PlaceKey) => PlaceId;
+  /** Null for what is no craft: a transmitter, the ground station. */
+  readonly craft: (name: string) => CraftId | null;
 }
+
+/** The hexacopter flew with other arms before the season began. */
+const SETUP_OF: Readonly<Record<string, number>> = { 'Mapping hexacopter': 1 };
 
 /** Notes records down in the order they happen. */
 export class Diary {
@@ -90,9 +96,14 @@ export class Diary {
   }
 
   flight(by: PersonKey, at: Instant, flight: Partial<FlightPayload>): RecordId {
+    const craftId = flight.craft ? this.directory.craft(flight.craft) : null;
     return this.write(by, at, {
       kind: 'flight',
-      payload: { ...BLANK_FLIGHT, ...flight },
+      payload: {
+        ...BLANK_FLIGHT,
+        ...flight,
+        ...(craftId ? { craftId, craftSetup: SETUP_OF[flight.craft!] ?? 0 } : {}),
+      },
       supersedes: null,
     });
   }
@@ -124,6 +135,33 @@ export class Diary {
       payload: { placeId: this.directory.place(place), holderId: holder && this.directory.person(holder) },
       supersedes: null,
     });
+  }
+
+  /** Somebody takes it along, wanted back so many hours later; nobody says when where that is null. */
+  takenOut(
+    by: PersonKey,
+    at: Instant,
+    craft: string,
+    hours: number | null,
+    more: { random?: Random; from?: PersonKey } = {},
+  ): void {
+    const payload = {
+      ...BLANK_TAKEN_OUT,
+      craftId: this.directory.craft(craft),
+      fromId: more.from ? this.directory.person(more.from) : null,
+      dueBackAt: hours === null ? null : Math.round(at + hours * HOUR_MS),
+    };
+    this.write(by, at, { kind: 'taken-out', payload, supersedes: null }, more.random);
+  }
+
+  returned(by: PersonKey, at: Instant, place: PlaceKey): void {
+    const payload = { ...BLANK_RETURNED, placeId: this.directory.place(place), unplugged: true };
+    this.write(by, at, { kind: 'returned', payload, supersedes: null });
+  }
+
+  /** An entry whose chance is its own, so that it changes no voltage of the season. */
+  alsoTakenOut(by: PersonKey, at: Instant, craft: string, hours: number): void {
+    this.takenOut(by, at, craft, hours, { random: this.looks });
   }
 
   note(by: PersonKey, at: Instant, text: string): void {

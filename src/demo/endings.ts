@@ -220,7 +220,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'FW-09': {
     quietDays: 2,
     play: (diary, now) => {
-      diary.moved('sunniva', now - h(9), 'van', 'sunniva');
+      diary.takenOut('sunniva', now - h(9), 'Survey wing', 14);
       diary.flight('sunniva', now - h(6), {
         craft: 'Survey wing',
         minutes: 44,
@@ -235,7 +235,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'IQ-05': {
     quietDays: 3,
     play: (diary, now) => {
-      diary.moved('ossian', now - h(24), 'van', 'ossian');
+      diary.takenOut('ossian', now - h(24), 'Inspection quad', 10);
       diary.flight('ossian', now - h(21), { craft: 'Inspection quad', minutes: 8, usedMah: 4_700 });
       diary.reading('ossian', now - h(20), [3450, 3460, 3440, 3450], 'rested', 'Headwind on the way back.');
     },
@@ -243,10 +243,10 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'IQ-02': {
     quietDays: 2,
     play: (diary, now) => {
-      diary.moved('mirre', now - h(10), 'van', 'mirre');
+      diary.takenOut('mirre', now - h(10), 'Inspection quad', 6);
       diary.flight('mirre', now - h(8), { craft: 'Inspection quad', minutes: 5, usedMah: 2_000 });
       diary.reading('mirre', now - h(7), [3710, 3720, 3710, 3720], 'rested');
-      diary.moved('mirre', now - h(6.5), 'box-a', null);
+      diary.returned('mirre', now - h(6.5), 'box-a');
     },
   },
   // They store themselves; one of them waits too long for that.
@@ -256,7 +256,7 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
   'IQ-07': {
     quietDays: 2,
     play: (diary, now) => {
-      diary.moved('odile', now - h(3), 'van', 'odile');
+      diary.takenOut('odile', now - h(3), 'Inspection quad', 8);
       diary.flight('odile', now - 12 * MINUTE_MS, {
         craft: 'Inspection quad',
         minutes: 11.5,
@@ -321,6 +321,14 @@ const STORIES: Readonly<Record<string, Partial<Ending>>> = {
       }),
   },
   'TR-04': chargedUnread(26, to(4200)),
+  // Two phones without a network: each of the two says that they have it.
+  'TR-05': {
+    quietDays: 2,
+    play: (diary, now) => {
+      diary.alsoTakenOut('fenn', now - h(5), 'Trainer', 8);
+      diary.alsoTakenOut('mirre', now - h(4.6), 'Trainer', 8);
+    },
+  },
   'TR-11': {
     quietDays: 2,
     play: (diary, now) => {

@@ -32,6 +32,7 @@ import { endingOf } from './endings';
 import type { Ending } from './endings';
 import { actorOf } from './diary';
 import type { Directory } from './diary';
+import { craftIds, layOutCraft, layOutFlying } from './flying';
 import { season } from './season';
 
 const SEED = 20_240_317;
@@ -62,6 +63,7 @@ export async function loadMadeUpRegister(
   }
   records += await layDownAftermath(em, directory, random, now);
   await layOutBench(em, directory, typeIds, now);
+  await layOutFlying(em, directory, typeIds, now);
   await writeSettingOnce(em, 'demo', true);
   return { packs, records };
 }
@@ -109,7 +111,13 @@ async function layOutTables(em: Entities, random: Random, now: Instant): Promise
       celsius,
     ]);
   }
-  return { person: (key) => people.get(key)!, place: (key) => places.get(key)! };
+  const directory: Directory = {
+    person: (key) => people.get(key)!,
+    place: (key) => places.get(key)!,
+    craft: craftIds(now),
+  };
+  await layOutCraft(em, directory, now);
+  return directory;
 }
 
 async function layDownPack(

@@ -9,7 +9,7 @@ import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import { openApi, OPERATIONS, problemCode, successOf } from '../contract';
 import type { KnownOperation, Operation, PackDetails } from '../contract';
-import { DAY_MS } from '../core/measure';
+import { DAY_MS, HOUR_MS } from '../core/measure';
 import {
   addPack,
   addType,
@@ -24,7 +24,17 @@ import {
   recyclerBody,
   roundBody,
 } from './testing/testApp';
-import { addCharger, chargerForm, dayForm, endBody, gateBody, jobBody, spanForm } from './testing/bench';
+import {
+  addCharger,
+  addCraft,
+  chargerForm,
+  craftForm,
+  dayForm,
+  endBody,
+  gateBody,
+  jobBody,
+  spanForm,
+} from './testing/bench';
 import type { TestApp } from './testing/testApp';
 
 const NAMES = Object.keys(OPERATIONS) as KnownOperation[];
@@ -247,6 +257,20 @@ const CALLS: Calls = {
   'PUT /flying-days/:id': async () => {
     const { id, version } = await post('/flying-days', dayForm(typeId));
     return { params: { id }, body: { ...dayForm(typeId, 2), version } };
+  },
+  'POST /craft': () => ({ body: craftForm() }),
+  'PUT /craft/:id': async () => {
+    const { id, version } = await addCraft(custodian);
+    return { params: { id }, body: { ...craftForm(), version } };
+  },
+  'POST /craft/:id/changes': async () => ({
+    params: { id: (await addCraft(custodian)).id },
+    body: { at: NOW - HOUR_MS, what: 'New propellers', newBaseline: true },
+  }),
+  'GET /flying': () => ({}),
+  'PUT /flying-days/:id/hand-out': async () => {
+    const { id, version } = await post('/flying-days', dayForm(typeId));
+    return { params: { id }, body: { version, lines: [] } };
   },
   'POST /attendance': () => ({ body: spanForm(test.people.pilot) }),
   'PUT /attendance/:id': async () => {

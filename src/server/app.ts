@@ -8,6 +8,8 @@ import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
 import { chargingRoutes } from './charging/routes';
 import { exchangeRoutes } from './exchange/routes';
+import { Craft } from './flying';
+import { flyingRoutes } from './flying/routes';
 import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
 import { layDownFirstRules } from './ledger';
@@ -41,7 +43,7 @@ import { rejudging } from './rules/rejudge';
 import { rulesRoutes } from './rules/routes';
 import { todayRoutes } from './today/routes';
 
-const ENTITIES = [Person, PackType, Place, Instrument, Recycler, Equipment, Pack, PackTag];
+const ENTITIES = [Person, PackType, Place, Instrument, Recycler, Equipment, Craft, Pack, PackTag];
 const LARGEST_BODY = '512kb';
 
 /** Opens the register's database: tables up to date, house rules laid down. */
@@ -112,6 +114,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     ledgerRoutes,
     roundRoutes,
     chargingRoutes,
+    flyingRoutes,
     photoRoutes,
     labelRoutes,
     incidentRoutes,

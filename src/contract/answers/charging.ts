@@ -2,25 +2,13 @@ import { z } from 'zod';
 import { CHARGED } from '../../core/assess';
 import { BARS, JOB_KINDS } from '../../core/charging';
 import type { BenchPack, ChargerSetting, GateAnswers, Reason } from '../../core/charging';
-import type { AttendanceId, FlyingDayId, JobId } from '../../core/measure';
+import type { AttendanceId, JobId } from '../../core/measure';
 import { equipmentId } from './equipment';
+import { flyingDayAnswer } from './flying';
 import { packId } from './packs';
 import { personId } from './people';
 import { chemistry, packTypeId } from './register';
 import { count, idOf, list, moment, outline, storageState, version } from './schema';
-
-export const flyingDayAnswer = z
-  .strictObject({
-    id: idOf<FlyingDayId>(),
-    version,
-    at: moment,
-    place: z.string(),
-    craft: z.string().nullable(),
-    wants: list(z.strictObject({ typeId: packTypeId, packs: count })),
-    cancelled: z.boolean(),
-  })
-  .describe('A day on which packs are wanted charged.')
-  .meta({ id: 'FlyingDay' });
 
 export const attendanceAnswer = z
   .strictObject({ id: idOf<AttendanceId>(), version, personId, from: moment, to: moment })

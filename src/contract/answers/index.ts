@@ -1,7 +1,9 @@
 import type { z } from 'zod';
-import type { attendanceAnswer, chargingAnswer, flyingDayAnswer, jobAnswer } from './charging';
+import type { attendanceAnswer, chargingAnswer, jobAnswer } from './charging';
 import type { equipmentAnswer } from './equipment';
 import type { importAnswer, importedAnswer, keyAnswer, newKeyAnswer, takenBackAnswer } from './exchange';
+import type { craftAnswer } from './craft';
+import type { flyingAnswer, flyingDayAnswer } from './flying';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
 import type { appendAnswer, historiesAnswer, packDetails, packRow } from './packs';
 import type { calendarAnswer, personAnswer, personDetails, sessionAnswer } from './people';
@@ -82,6 +84,8 @@ export type KeyAnswer = Told<typeof keyAnswer>;
 export type NewKeyAnswer = Told<typeof newKeyAnswer>;
 
 export type EquipmentAnswer = Told<typeof equipmentAnswer>;
+export type CraftAnswer = Told<typeof craftAnswer>;
+export type FlyingAnswer = Told<typeof flyingAnswer>;
 export type FlyingDayAnswer = Told<typeof flyingDayAnswer>;
 export type AttendanceAnswer = Told<typeof attendanceAnswer>;
 export type JobAnswer = Told<typeof jobAnswer>;

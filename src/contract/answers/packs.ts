@@ -14,6 +14,7 @@ import { LIFE_STATES } from '../../core/lifecycle';
 import type { DeliveryId, PackId, RecordId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import { recordAnswer } from '../record';
+import { craftId } from './craft';
 import { personId } from './people';
 import { packTypeId, placeId, placeTemperature, typeFacts } from './register';
 import { basis, count, idOf, list, moment, outline, storageState, version } from './schema';
@@ -80,6 +81,35 @@ export const packRowShape = {
     .describe('From when until when it is a caution from a distance; null when it is not.'),
   watchUntil: moment.nullable(),
   deliveryId: deliveryId.nullable(),
+  smart: z.boolean().describe('Whether it has a memory of its own.'),
+  cycles: z.number().describe('Full cycles it has gone through.'),
+  capacityMah: z.number().describe('As last measured, never more than the label.'),
+  out: z
+    .strictObject({
+      holder: personId,
+      since: moment,
+      recordId: idOf<RecordId>().nullable(),
+      dueBackAt: moment.nullable(),
+      wantedBackAt: moment.describe('When it is due back, or after as long as the house lets a pack be out.'),
+      craftId: craftId.nullable(),
+      flights: count.describe('Written down since it was taken.'),
+      alsoWith: z
+        .strictObject({ person: personId, since: moment })
+        .nullable()
+        .describe('Somebody else who says that they have it.'),
+    })
+    .nullable()
+    .describe('Who has it, since when and for what.'),
+  owed: z
+    .strictObject({
+      by: personId,
+      flownAt: moment,
+      craftId: craftId.nullable(),
+      coolAt: moment,
+      readFrom: moment,
+    })
+    .nullable()
+    .describe('Flown and not read since: who flew it, and from when on its cells can be read.'),
   seq: count.describe('The number of its latest record, so that a list knows which of two rows is newer.'),
 };
 

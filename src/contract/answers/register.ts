@@ -4,6 +4,7 @@ import type { InstrumentId, PackTypeId, PlaceId, RecyclerId } from '../../core/m
 import { DUTY_CLASSES } from '../../core/pack';
 import { METAL_BOXES, PLACE_KINDS } from '../choices';
 import { equipmentAnswer } from './equipment';
+import { craftAnswer } from './craft';
 import { personAnswer } from './people';
 import { rulesAnswer } from './rules';
 import { count, idOf, list, moment, version } from './schema';
@@ -101,6 +102,7 @@ export const registerAnswer = z
     instruments: list(instrumentAnswer),
     recyclers: list(recyclerAnswer),
     equipment: list(equipmentAnswer),
+    craft: list(craftAnswer),
     rules: rulesAnswer,
   })
   .describe('The small tables every screen needs to put names to ids.')

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { TASK_KINDS } from '../../core/assess';
-import { flyingDayAnswer, jobAnswer } from './charging';
+import { jobAnswer } from './charging';
+import { flyingDayAnswer } from './flying';
 import { taskItem, watchItem } from './incidents';
 import { finding, packId, packRowShape, releaseNeed } from './packs';
 import { clockShape, personId } from './people';
@@ -69,6 +70,10 @@ export const todayAnswer = z
       'What runs on the bench, so that everybody sees a charge nobody watches.',
     ),
     flying: list(flyingDayAnswer).describe('Flying days to come.'),
+    out: list(todayItem).describe(
+      'Packs that should be back, or that two people say they have; the longest overdue first.',
+    ),
+    outTotal: count,
     openRounds: list(roundAnswer),
     watches: list(watchItem).describe('Packs watched from a distance, the soonest over first.'),
     unexplained: list(unexplainedItem).describe(

@@ -1,15 +1,6 @@
-import { attendanceAnswer, chargingAnswer, flyingDayAnswer } from '../answers/charging';
+import { attendanceAnswer, chargingAnswer } from '../answers/charging';
 import { equipmentAnswer } from '../answers/equipment';
-import {
-  attendanceForm,
-  endJob,
-  equipmentForm,
-  flyingDayForm,
-  jobForm,
-  planForm,
-  startJob,
-  watchJob,
-} from '../charging';
+import { attendanceForm, endJob, equipmentForm, jobForm, planForm, startJob, watchJob } from '../charging';
 import { version } from '../register';
 import type { Operations } from './operation';
 
@@ -25,18 +16,6 @@ export const chargingOperations = {
     action: 'equipment.edit',
     body: equipmentForm.extend({ version }),
     answer: equipmentAnswer,
-  },
-  'POST /flying-days': {
-    summary: 'Add a flying day.',
-    action: 'flying-day.edit',
-    body: flyingDayForm,
-    answer: flyingDayAnswer,
-  },
-  'PUT /flying-days/:id': {
-    summary: 'Change or cancel a flying day.',
-    action: 'flying-day.edit',
-    body: flyingDayForm.extend({ version }),
-    answer: flyingDayAnswer,
   },
   'POST /attendance': {
     summary: 'Say who watches the bench from when to when.',

@@ -3,6 +3,7 @@ export { successOf } from './operation';
 import { chargingOperations } from './charging';
 import { endOfLifeOperations } from './endOfLife';
 import { exchangeOperations } from './exchange';
+import { flyingOperations } from './flying';
 import { incidentOperations } from './incidents';
 import type { Operations } from './operation';
 import { packOperations } from './packs';
@@ -20,6 +21,7 @@ export const OPERATIONS = {
   ...packOperations,
   ...roundOperations,
   ...chargingOperations,
+  ...flyingOperations,
   ...incidentOperations,
   ...endOfLifeOperations,
   ...reportOperations,

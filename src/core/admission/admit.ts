@@ -14,7 +14,7 @@ import { refusedDisposal } from './disposal';
 import type { DisposalRefusal } from './disposal';
 import { refusedRecovery } from './recovery';
 import type { RecoveryRefusal } from './recovery';
-import { refusedUse } from './use';
+import { isUse, refusedUse } from './use';
 import type { UseRefusal } from './use';
 
 /** Why a record is not taken: the field it is about, and the values its sentence needs. */
@@ -95,6 +95,8 @@ function refusedBody(asked: AtTheGate): RecordRefusal[] {
     case 'flight':
       return [...refusedMeasures(pack, draft, 'payload'), ...refusedUse({ ...asked, draft })];
     case 'moved':
+    case 'taken-out':
+    case 'returned':
       return refusedUse({ ...asked, draft });
     case 'inspection':
     case 'note':
@@ -160,6 +162,8 @@ function refusedMeasures(pack: PackFacts, said: Correctable, field: string): Rec
     case 'received':
     case 'inspection':
     case 'moved':
+    case 'taken-out':
+    case 'returned':
     case 'note':
       return [];
     default:
@@ -225,8 +229,7 @@ function refusedUseInstead(
   corrected: PackRecord,
   replacement: Correctable,
 ): RecordRefusal[] {
-  if (replacement.kind !== 'charge' && replacement.kind !== 'flight' && replacement.kind !== 'moved')
-    return [];
+  if (!isUse(replacement)) return [];
   const draft = { ...replacement, id: corrected.id, at: corrected.at, supersedes: null };
   const records = asked.records.filter(({ id }) => id !== corrected.id);
   return refusedUse({ ...asked, draft, records }).map((why) => ({

@@ -3,7 +3,7 @@ import type { Verdict } from '../assess';
 import { MINUTE_MS } from '../measure';
 import type { Instant } from '../measure';
 import { fold } from '../record';
-import type { RecordDraft } from '../record';
+import type { Correctable, RecordDraft } from '../record';
 import type { AtTheGate } from './admit';
 import type { PlaceUse } from './circumstances';
 
@@ -12,7 +12,15 @@ export type UseRefusal =
   | { readonly code: 'out-of-use'; readonly field: string; readonly verdict: Verdict }
   | { readonly code: 'not-among-sound'; readonly field: string; readonly verdict: Verdict };
 
-type UseDraft = Extract<RecordDraft, { kind: 'charge' | 'flight' | 'moved' }>;
+type UseKind = 'charge' | 'flight' | 'moved' | 'taken-out' | 'returned';
+type UseDraft = Extract<RecordDraft, { kind: UseKind }>;
+
+const USES: ReadonlySet<string> = new Set<UseKind>(['charge', 'flight', 'moved', 'taken-out', 'returned']);
+
+/** Whether it charges, flies, takes along or lays down a pack. */
+export function isUse(said: Correctable): said is Extract<Correctable, { kind: UseKind }> {
+  return USES.has(said.kind);
+}
 
 /**
  * Nobody charges, flies or takes out a pack that is out of use, and it lies only where packs set apart lie. A record that
@@ -22,11 +30,13 @@ type UseDraft = Extract<RecordDraft, { kind: 'charge' | 'flight' | 'moved' }>;
 export function refusedUse(asked: AtTheGate<UseDraft>): UseRefusal[] {
   const { draft, circumstances } = asked;
   if (circumstances.through === 'import') return [];
-  if (draft.kind !== 'moved') {
-    const verdict = verdictAt(asked, startOf(draft));
+  if (draft.kind === 'charge' || draft.kind === 'flight' || draft.kind === 'taken-out') {
+    const began = draft.kind === 'taken-out' ? draft.at : startOf(draft);
+    const verdict = verdictAt(asked, began);
     return verdict ? [{ code: 'out-of-use', field: 'kind', verdict }] : [];
   }
-  const { holderId, placeId } = draft.payload;
+  const { placeId } = draft.payload;
+  const holderId = draft.kind === 'moved' ? draft.payload.holderId : null;
   const place = placeId === null ? null : circumstances.places.get(placeId);
   const amongSound = place !== null && !(place && takesOutOfUse(place));
   if (holderId === null && !amongSound) return [];
@@ -47,7 +57,7 @@ export function takesOutOfUse({ setApart, recycling }: Pick<PlaceUse, 'setApart'
   return setApart || recycling;
 }
 
-function startOf(draft: Exclude<UseDraft, { kind: 'moved' }>): Instant {
+function startOf(draft: Extract<UseDraft, { kind: 'charge' | 'flight' }>): Instant {
   return draft.at - (draft.payload.minutes ?? 0) * MINUTE_MS;
 }
 

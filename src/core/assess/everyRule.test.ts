@@ -1,8 +1,10 @@
 import { refusalsOf } from '../admission';
 import { watchOf } from '../charging';
 import type { Chemistry } from '../chemistry';
+import { flyingFacts } from '../flying';
 import { DAY_MS, HOUR_MS } from '../measure';
 import type { PackFacts } from '../pack';
+import { fold } from '../record';
 import type { ChargePayload, PackRecord } from '../record';
 import { RULE_FIELDS, withRuleValue } from '../rules';
 import type { HouseRules, RuleField } from '../rules';
@@ -18,6 +20,7 @@ import {
   inspection,
   judged,
   level,
+  moved,
   PLAIN,
   reading,
   received,
@@ -305,6 +308,7 @@ function judgement(rules: HouseRules, { pack = lipo, records, hours }: Scene): s
 
 /** What is judged elsewhere than in a pack's assessment: at the gate, of a place, of a recycler. */
 const ELSEWHERE: Readonly<Record<string, (rules: HouseRules) => unknown>> = {
+  'flight.outHours': (rules) => flyingFacts(fold(lipo, [moved(0, SOMEBODY)]), lipo.capacityMah, rules).out,
   'recovery.currentC': (rules) => {
     const records = underRecovery.slice(0, 2);
     const draft = underRecovery[2] as PackRecord & { kind: 'recovery' };

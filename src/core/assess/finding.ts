@@ -75,6 +75,13 @@ export type FindingBody =
       readonly ofFlights: number;
       readonly timesBySame: number;
     }
+  | {
+      readonly rule: 'two-hands';
+      readonly first: PersonId;
+      readonly firstAt: Instant;
+      readonly second: PersonId;
+      readonly secondAt: Instant;
+    }
   | { readonly rule: 'cold-use'; readonly at: Instant; readonly celsius: number; readonly limitC: number }
   /** Warm so soon after a use that it may just be cooling: to be felt again. */
   | {

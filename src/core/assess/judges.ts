@@ -40,6 +40,7 @@ import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
 import { storagePending } from './rules/storagePending';
 import { swollen } from './rules/swollen';
+import { twoHands } from './rules/twoHands';
 import { unlogged } from './rules/unlogged';
 import { unmeasured } from './rules/unmeasured';
 import { weakCell } from './rules/weakCell';
@@ -93,6 +94,7 @@ const JUDGES: Readonly<Record<RuleId, Judge | RuleId>> = {
   cycles: cycleCount,
   age,
   'landed-low': landedLow,
+  'two-hands': twoHands,
   'deep-use': deepUse,
   'charge-habits': chargeHabits,
   'balance-due': balanceDue,

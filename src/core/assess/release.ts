@@ -111,6 +111,7 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
     case 'smart-settings':
     case 'balance-due':
     case 'charge-habits':
+    case 'two-hands':
     case 'deep-use':
     case 'cold-use':
     case 'resistance-growth':

@@ -64,6 +64,7 @@ export const RULE_FACTS: Readonly<Record<RuleId, RuleFacts>> = {
   cycles: {},
   age: { timed: true },
   'landed-low': {},
+  'two-hands': {},
   'deep-use': { asks: 'hands' },
   'charge-habits': { asks: 'hands' },
   'balance-due': { asks: 'hands' },

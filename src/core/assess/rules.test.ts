@@ -625,6 +625,8 @@ function mistyped(record: PackRecord): object {
     case 'received':
     case 'inspection':
     case 'moved':
+    case 'taken-out':
+    case 'returned':
     case 'note':
     case 'incident':
     case 'watch-ended':

@@ -182,6 +182,7 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
     case 'baseline-missing':
     case 'inspection-due':
     case 'landed-low':
+    case 'two-hands':
     case 'deep-use':
     case 'cold-use':
     case 'charge-habits':

@@ -16,21 +16,23 @@ export interface RunTimes {
 const BASELINE_FLIGHTS = 5;
 
 /**
- * How long a pack flies on a charge, on the craft it flew most, warm flights with minutes and charge noted only: like is
+ * How long a pack flies on a charge, on the craft it flew most in one set-up, warm flights with minutes and charge noted only: like is
  * compared with like. Null when there is no such flight.
  * @param coldC colder than this outside a pack gives less whatever its health, and the flight is not compared
  */
 export function runTimes(flights: readonly FlightEvent[], coldC: number): RunTimes | null {
-  const byCraft = new Map<string, Point[]>();
-  for (const { at, craft, minutes, usedMah, ambientC, records } of flights) {
+  const bySetup = new Map<string, { craft: string; points: Point[] }>();
+  for (const { at, craft, craftId, craftSetup, minutes, usedMah, ambientC, records } of flights) {
     if (craft === null || !minutes || !usedMah || (ambientC !== null && ambientC < coldC)) continue;
-    const points = byCraft.get(craft) ?? [];
-    points.push({ at, value: minutes / (usedMah / 1000), records });
-    byCraft.set(craft, points);
+    // A craft that was renamed is the same one; with other propellers or another weight it is not.
+    const key = `${craftId ?? craft} ${craftSetup ?? 0}`;
+    const flown = bySetup.get(key) ?? { craft, points: [] };
+    flown.points.push({ at, value: minutes / (usedMah / 1000), records });
+    bySetup.set(key, flown);
   }
-  const most = [...byCraft].sort(([, a], [, b]) => b.length - a.length)[0];
+  const most = [...bySetup.values()].sort((a, b) => b.points.length - a.points.length)[0];
   if (!most) return null;
-  const [craft, points] = most;
+  const { craft, points } = most;
   const first = points.slice(0, BASELINE_FLIGHTS).map(({ value }) => value);
   return { craft, points, baseline: first.length < BASELINE_FLIGHTS ? null : median(first) };
 }

@@ -485,6 +485,8 @@ function measuredBy(record: Correctable): string {
       return record.payload.text;
     case 'inspection':
     case 'moved':
+    case 'taken-out':
+    case 'returned':
     case 'received':
       return '';
     default:

@@ -22,3 +22,4 @@ export type EquipmentId = Id<'equipment'>;
 export type FlyingDayId = Id<'flying day'>;
 export type AttendanceId = Id<'attendance'>;
 export type JobId = Id<'charging job'>;
+export type CraftId = Id<'craft'>;

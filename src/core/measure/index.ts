@@ -1,6 +1,7 @@
 export type {
   AttendanceId,
   ConsignmentId,
+  CraftId,
   DeliveryId,
   EntryId,
   EquipmentId,

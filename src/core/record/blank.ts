@@ -1,4 +1,4 @@
-import type { ChargePayload, FlightPayload } from './record';
+import type { ChargePayload, FlightPayload, ReturnedPayload, TakenOutPayload } from './record';
 
 /** A finished balance charge of which nothing else was noted. */
 export const BLANK_CHARGE: ChargePayload = {
@@ -24,5 +24,26 @@ export const BLANK_FLIGHT: FlightPayload = {
   usedMah: null,
   hottestC: null,
   ambientC: null,
+  remarks: null,
+};
+
+/** Taken by whoever writes it, from where it lay, for nothing in particular. */
+export const BLANK_TAKEN_OUT: TakenOutPayload = {
+  holderId: null,
+  fromId: null,
+  craftId: null,
+  dayId: null,
+  dueBackAt: null,
+  shortFlight: false,
+  counters: null,
+  remarks: null,
+};
+
+/** Back after a use, to no fixed place. */
+export const BLANK_RETURNED: ReturnedPayload = {
+  placeId: null,
+  used: true,
+  unplugged: null,
+  counters: null,
   remarks: null,
 };

@@ -1,5 +1,5 @@
 import { MINUTE_MS } from '../measure';
-import type { Instant, PersonId, PlaceId, RecordId } from '../measure';
+import type { CraftId, Instant, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
 import { IN_SERVICE, lifeAfterRetirement, lifeAfterSecondName, lifeAfterStep } from '../lifecycle';
@@ -65,6 +65,22 @@ export interface MoveEvent {
   readonly holderId: PersonId | null;
 }
 
+/** Who has a pack now, from when on and for what. */
+export interface Custody {
+  readonly holderId: PersonId;
+  readonly since: Instant;
+  /** The taking-out; null where it was only said in whose hands the pack is. */
+  readonly recordId: RecordId | null;
+  readonly craftId: CraftId | null;
+  readonly dueBackAt: Instant | null;
+  /** Somebody else who had it, and of whom whoever took it did not know; until one of the two answers. */
+  readonly alsoWith: {
+    readonly person: PersonId;
+    readonly since: Instant;
+    readonly recordId: RecordId | null;
+  } | null;
+}
+
 /** Everything the records tell about one pack, before any house rule has judged it. */
 export interface PackHistory {
   readonly pack: PackFacts;
@@ -87,6 +103,8 @@ export interface PackHistory {
   readonly placeId: PlaceId | null;
   readonly slot: number | null;
   readonly holderId: PersonId | null;
+  /** Null while nobody has it. */
+  readonly custody: Custody | null;
   readonly lastRecordAt: Instant | null;
 }
 
@@ -108,6 +126,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   let placeId: PlaceId | null = null;
   let slot: number | null = null;
   let holderId: PersonId | null = null;
+  let custody: Custody | null = null;
   let lastRecordAt: Instant | null = null;
   for (const record of effectiveRecords(records)) {
     lastRecordAt = record.at;
@@ -142,7 +161,22 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
       case 'moved':
         placeId = record.payload.placeId;
         slot = record.payload.slot ?? null;
+        custody = custodyAfterMove(custody, record);
         holderId = record.payload.holderId;
+        moves.push({ at: record.at, placeId, slot, holderId });
+        break;
+      case 'taken-out':
+        custody = custodyAfterTakingOut(custody, record);
+        placeId = null;
+        slot = null;
+        holderId = custody.holderId;
+        moves.push({ at: record.at, placeId, slot, holderId });
+        break;
+      case 'returned':
+        custody = null;
+        placeId = record.payload.placeId;
+        slot = record.payload.slot ?? null;
+        holderId = null;
         moves.push({ at: record.at, placeId, slot, holderId });
         break;
       case 'note':
@@ -179,6 +213,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
           placeId = record.payload.step === 'binned' ? record.payload.placeId : null;
           slot = null;
           holderId = null;
+          custody = null;
           moves.push({ at: record.at, placeId, slot, holderId });
         }
         break;
@@ -204,7 +239,32 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     placeId,
     slot,
     holderId,
+    custody,
     lastRecordAt,
+  };
+}
+
+/** In whose hands it was said to be: theirs already, or newly so, without a word of what for. */
+function custodyAfterMove(known: Custody | null, { at, payload }: Of<'moved'>): Custody | null {
+  const { holderId } = payload;
+  if (holderId === null) return null;
+  if (known?.holderId === holderId && known.alsoWith === null) return known;
+  return { holderId, since: at, recordId: null, craftId: null, dueBackAt: null, alsoWith: null };
+}
+
+/** Neither of two takings-out is put aside: whoever had it, and was not named as giving it away, is named beside whoever has it now. */
+function custodyAfterTakingOut(known: Custody | null, { id, at, by, payload }: Of<'taken-out'>): Custody {
+  const { fromId, craftId, dueBackAt } = payload;
+  const holderId = payload.holderId ?? by;
+  const { holderId: person, since, recordId } = known ?? {};
+  const unknown = person !== undefined && person !== fromId && person !== holderId;
+  return {
+    holderId,
+    since: at,
+    recordId: id,
+    craftId,
+    dueBackAt,
+    alsoWith: unknown ? { person, since: since!, recordId: recordId! } : null,
   };
 }
 
@@ -265,6 +325,8 @@ function flightEvent(record: Of<'flight'>): FlightEvent {
     pilotId: payload.pilotId,
     flownBy: payload.flownBy ?? null,
     craft: payload.craft,
+    craftId: payload.craftId ?? null,
+    craftSetup: payload.craftSetup ?? null,
     minutes: payload.minutes,
     landing: payload.landing,
     usedMah: payload.usedMah,

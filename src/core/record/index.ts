@@ -1,9 +1,10 @@
-export { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
+export { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
 export type {
   AskedEvent,
   ChargeEvent,
+  Custody,
   DecisionEvent,
   FlightEvent,
   IncidentEvent,
@@ -37,6 +38,7 @@ export type {
   LifeBefore,
   MovedPayload,
   NotePayload,
+  OwnCounters,
   PackRecord,
   ReadVolts,
   ReadingPayload,
@@ -47,6 +49,8 @@ export type {
   RecordKind,
   RecoveryEnding,
   RecoveryPayload,
+  ReturnedPayload,
+  TakenOutPayload,
   Uncorrectable,
   WatchAfter,
   WatchEndedPayload,

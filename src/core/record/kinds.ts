@@ -1,10 +1,11 @@
 import type { Role } from '../lifecycle';
-import type { IncidentId, PlaceId, RecordId } from '../measure';
-import { BLANK_CHARGE, BLANK_FLIGHT } from './blank';
+import type { CraftId, IncidentId, PlaceId, RecordId } from '../measure';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
 import type { Correctable, RecordBody, RecordKind } from './record';
 
 /** What a record may name by its id in the register. */
-export type Named = 'place' | 'person' | 'photo' | 'incident' | 'consignment' | 'equipment';
+export type Named =
+  'place' | 'person' | 'photo' | 'incident' | 'consignment' | 'equipment' | 'craft' | 'flying_day';
 
 /** Something a record names, and the field of its payload that names it. */
 export interface NamedAt {
@@ -88,7 +89,10 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
     says: 'One flight or other use; `at` is its end. `pilotId` is null where the writer flew.',
     writtenBy: 'pilot',
     correctable: true,
-    names: ({ pilotId }) => named('person', pilotId, 'pilotId'),
+    names: ({ pilotId, craftId }) => [
+      ...named('person', pilotId, 'pilotId'),
+      ...named('craft', craftId ?? null, 'craftId'),
+    ],
     example: { ...BLANK_FLIGHT, craft: 'survey wing', minutes: 14, usedMah: 2300, hottestC: 41 },
   },
   inspection: {
@@ -124,6 +128,30 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
       ...named('person', holderId, 'holderId'),
     ],
     example: { placeId: EXAMPLE_ID as PlaceId, slot: 3, holderId: null },
+  },
+  'taken-out': {
+    says: 'Somebody took it to fly; `holderId` is null where the writer did, `fromId` whom they took it from as they knew it.',
+    writtenBy: 'pilot',
+    correctable: true,
+    names: ({ holderId, fromId, craftId, dayId }) => [
+      ...named('person', holderId, 'holderId'),
+      ...named('person', fromId, 'fromId'),
+      ...named('craft', craftId, 'craftId'),
+      ...named('flying_day', dayId, 'dayId'),
+    ],
+    example: { ...BLANK_TAKEN_OUT, craftId: EXAMPLE_ID as CraftId, dueBackAt: 1_772_500_000_000 },
+  },
+  returned: {
+    says: 'It came back; its flights are records of their own, and `used` is false where there was none.',
+    writtenBy: 'pilot',
+    correctable: true,
+    names: ({ placeId }) => named('place', placeId, 'placeId'),
+    example: {
+      ...BLANK_RETURNED,
+      placeId: EXAMPLE_ID as PlaceId,
+      unplugged: true,
+      counters: { cycles: 41, faults: 0 },
+    },
   },
   note: {
     says: 'What nothing else says.',

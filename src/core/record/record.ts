@@ -3,7 +3,9 @@ import type { AnsweredItem, Occasion, Swelling } from '../inspection';
 import type { Cause, IncidentKind } from '../incident';
 import type { DisposalPayload } from '../lifecycle';
 import type {
+  CraftId,
   EquipmentId,
+  FlyingDayId,
   IncidentId,
   Instant,
   JobId,
@@ -115,7 +117,11 @@ export interface FlightPayload {
   readonly pilotId: PersonId | null;
   /** Who flew it by a name that is nobody's in the register, in what came from an older book; `pilotId` is null then. */
   readonly flownBy?: string | null | undefined;
+  /** In words, for whoever reads the record without the register, and for what the register does not know. */
   readonly craft: string | null;
+  /** The registered craft, and which of its set-ups it had then: a change of propellers or weight begins another baseline. */
+  readonly craftId?: CraftId | null | undefined;
+  readonly craftSetup?: number | null | undefined;
   readonly minutes: number | null;
   readonly landing: LandingVolts | null;
   readonly usedMah: number | null;
@@ -145,6 +151,39 @@ export interface MovedPayload {
   /** The slot of that place, counted from 1. */
   readonly slot?: number | null | undefined;
   readonly holderId: PersonId | null;
+}
+
+/** What a smart pack's own memory said; null where it could not be read, which is never "no faults". */
+export interface OwnCounters {
+  readonly cycles: number | null;
+  readonly faults: number | null;
+}
+
+/** Somebody took the pack to fly it. Later custody begins here, whoever was thought to have it. */
+export interface TakenOutPayload {
+  /** Null where the writer took it. */
+  readonly holderId: PersonId | null;
+  /** Whom they took it from, as they knew it; null from where it lay. Somebody else who has it by then is told. */
+  readonly fromId: PersonId | null;
+  readonly craftId: CraftId | null;
+  readonly dayId: FlyingDayId | null;
+  readonly dueBackAt: Instant | null;
+  /** It was not charged, and whoever took it meant a short flight. */
+  readonly shortFlight: boolean;
+  readonly counters: OwnCounters | null;
+  readonly remarks: string | null;
+}
+
+/** The pack came back. Its flights are records of their own. */
+export interface ReturnedPayload {
+  readonly placeId: PlaceId | null;
+  readonly slot?: number | null | undefined;
+  /** False where it was taken along and not used. */
+  readonly used: boolean;
+  /** Whether it was off the craft; null where nobody said. */
+  readonly unplugged: boolean | null;
+  readonly counters: OwnCounters | null;
+  readonly remarks: string | null;
 }
 
 export interface NotePayload {
@@ -251,6 +290,8 @@ export type Correctable =
   | { readonly kind: 'flight'; readonly payload: FlightPayload }
   | { readonly kind: 'inspection'; readonly payload: InspectionPayload }
   | { readonly kind: 'moved'; readonly payload: MovedPayload }
+  | { readonly kind: 'taken-out'; readonly payload: TakenOutPayload }
+  | { readonly kind: 'returned'; readonly payload: ReturnedPayload }
   | { readonly kind: 'note'; readonly payload: NotePayload };
 
 export interface CorrectionPayload {

@@ -215,6 +215,7 @@ export const RULE_FIELDS: readonly RuleField[] = [
   figure('flying', 'Deepest use', 'flight.maxDodPercent', '%', 20, 90),
   figure('flying', 'Counts as charged from', 'flight.chargedPercent', '%', 50, 98),
   figure('flying', 'Cold below, outside', 'flight.coldC', '°C', 0, 20),
+  figure('flying', 'A pack out is wanted back after', 'flight.outHours', 'h', 1, 720),
   figure('idle', 'Idle lithium, every', 'idle.everyDays', 'days', 7, 180),
   figure('idle', 'Nobody knows after, without a measurement', 'health.unknownDays', 'days', 30, 365),
   figure('idle', 'Lost on the shelf in a week, caution over', 'health.leakPercentAWeek', '%', 1, 10, false),

@@ -82,6 +82,8 @@ export interface HouseRules {
     readonly chargedPercent: number;
     /** Colder than this outside a pack gives less and sags more, °C. */
     readonly coldC: number;
+    /** A pack taken out without a word of when it comes back is wanted back after so many hours. */
+    readonly outHours: number;
   };
   /** When what the cells measure speaks against a pack. Source: the practice's health table. */
   readonly health: {

@@ -42,6 +42,7 @@ const EVEN_KEEL: HouseRules = {
     maxDodPercent: 80,
     chargedPercent: 80,
     coldC: 10,
+    outHours: 48,
   },
   health: {
     weakCellMv: { watch: 100, retire: 200 },

@@ -24,6 +24,8 @@ export function advice(finding: Finding, reader: Reader): string | null {
       return 'Balance it at the next charge.';
     case 'charge-habits':
       return null;
+    case 'two-hands':
+      return 'Whoever has it says so, or returns it.';
     case 'deep-use':
       return 'Set the timer shorter.';
     case 'cold-use':

@@ -57,6 +57,8 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
         { label: 'Such charges', value: `${finding.times} of ${finding.ofCharges}` },
         { label: 'By the same person', value: `${finding.timesBySame}` },
       ];
+    case 'two-hands':
+      return [t('Taken out', finding.firstAt), t('Taken out again', finding.secondAt)];
     case 'deep-use':
       return [
         { label: 'Taken out', value: `${finding.percent.toFixed(1)} %` },

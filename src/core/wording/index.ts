@@ -44,6 +44,7 @@ export {
   stowageWarningWords,
   unusualQuestion,
 } from './rounds';
+export { fitSentence, hoverStepSentence, notHandedOutSentence } from './flying';
 export { labelLines } from './label';
 export type { IncidentWords } from './incident';
 export type { LogNames } from './incidentLog';

@@ -9,6 +9,8 @@ export const KIND_WORDS: Readonly<Record<RecordKind, string>> = {
   flight: 'Flight',
   inspection: 'Inspection',
   moved: 'Moved',
+  'taken-out': 'Taken out',
+  returned: 'Returned',
   note: 'Note',
   incident: 'Incident',
   'watch-ended': 'Quarantine ended early',

@@ -7,6 +7,7 @@ import type { Names } from './recordLine';
 const namesIn = (zone: string): Names => ({
   place: () => 'a place',
   person: () => 'somebody',
+  craft: () => 'a craft',
   day: (at) => dayWords(at, { now: START, zone }),
 });
 

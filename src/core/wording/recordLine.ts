@@ -6,6 +6,7 @@ import type {
   DecisionPayload,
   FlightPayload,
   InspectionPayload,
+  OwnCounters,
   ReadingPayload,
   ReadVolts,
   RecoveryEnding,
@@ -14,7 +15,7 @@ import type {
   Uncorrectable,
 } from '../record';
 import { CHEMISTRY } from '../chemistry';
-import type { Instant, PersonId, PlaceId } from '../measure';
+import type { CraftId, Instant, PersonId, PlaceId } from '../measure';
 import { amps, plural, volts } from './figures';
 import { disposalLine } from './lifecycle';
 import { INCIDENT_WORDS } from './incident';
@@ -24,6 +25,7 @@ import { ANSWER_WORDS, OCCASION_WORDS, SWELLING_WORDS } from './inspection';
 export interface Names {
   readonly place: (id: PlaceId) => string;
   readonly person: (id: PersonId) => string;
+  readonly craft: (id: CraftId) => string;
   /** The day of a moment where the reader is. */
   readonly day: (at: Instant) => string;
 }
@@ -49,6 +51,8 @@ export function recordLine(record: Correctable | Uncorrectable, names: Names): R
       return inspectionLine(record.payload);
     case 'received':
     case 'moved':
+    case 'taken-out':
+    case 'returned':
     case 'note':
       return { figures: '', words: wordsOf(record, names) };
     case 'incident':
@@ -65,7 +69,7 @@ export function recordLine(record: Correctable | Uncorrectable, names: Names): R
 }
 
 function wordsOf(
-  record: Extract<Correctable, { kind: 'received' | 'moved' | 'note' }>,
+  record: Extract<Correctable, { kind: 'received' | 'moved' | 'taken-out' | 'returned' | 'note' }>,
   names: Names,
 ): string {
   switch (record.kind) {
@@ -85,11 +89,42 @@ function wordsOf(
       const where = placeId ? `to ${names.place(placeId)}${slot}` : 'to no fixed place';
       return holderId ? `${where}, with ${names.person(holderId)}` : where;
     }
+    case 'taken-out': {
+      const { holderId, fromId, craftId, dueBackAt, shortFlight, counters, remarks } = record.payload;
+      return joined([
+        holderId && `by ${names.person(holderId)}`,
+        fromId && `from ${names.person(fromId)}`,
+        craftId && `for ${names.craft(craftId)}`,
+        dueBackAt && `back by ${names.day(dueBackAt)}`,
+        shortFlight && 'not charged, for a short flight',
+        ...counted(counters),
+        remarks,
+      ]);
+    }
+    case 'returned': {
+      const { placeId, slot, used, unplugged, counters, remarks } = record.payload;
+      return joined([
+        used ? 'used' : 'not used',
+        placeId && `to ${names.place(placeId)}${slot ? `, slot ${slot}` : ''}`,
+        unplugged === false && 'still plugged in',
+        ...counted(counters),
+        remarks,
+      ]);
+    }
     case 'note':
       return record.payload.text;
     default:
       return record satisfies never;
   }
+}
+
+function counted(counters: OwnCounters | null): readonly (string | false)[] {
+  if (!counters) return [];
+  const { cycles, faults } = counters;
+  return [
+    cycles !== null && `${plural(cycles, 'cycle')} by its own count`,
+    faults !== null && `${plural(faults, 'fault')} by its own count`,
+  ];
 }
 
 /** What a decision or a step on a pack's way says. */

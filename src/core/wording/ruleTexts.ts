@@ -45,6 +45,11 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'Charges above the label’s, the field’s or a gentle rate, above the rules’ top, too cold or too soon after a warm landing are named and counted.',
     why: 'Rules are kept by being seen. What was done is evidence and changes no verdict by itself; what it did to the pack is judged by its own rules.',
   },
+  'two-hands': {
+    title: 'Taken out twice',
+    says: 'A pack that was taken out while somebody else had it, and not from them, is named until one of the two answers or it comes back.',
+    why: 'Two phones without a network cannot know of each other. Both entries are evidence, and only the two people can say which of them has it.',
+  },
   'deep-use': {
     title: 'How deep it was flown',
     says: 'The charge each flight took is held against measured capacity; what went into the reserve is told in points.',

@@ -33,6 +33,8 @@ export function statement(finding: Finding, reader: Reader): string {
         : `The cells were last balanced ${whenWords(finding.lastAt, reader)}, ${plural(finding.charges, 'charge')} ago; the rules say to balance ${everyCharge(finding.every)}.`;
     case 'charge-habits':
       return `The charge of ${whenWords(finding.at, reader)} broke a house rule: ${listed(finding.breaches.map(breachWords))}${often(finding.times, finding.ofCharges, 'charge', finding.timesBySame)}.`;
+    case 'two-hands':
+      return `Two people say that they have the pack: one took it out ${whenWords(finding.firstAt, reader)}, another ${whenWords(finding.secondAt, reader)} without knowing of it.`;
     case 'deep-use':
       return `The flight of ${whenWords(finding.at, reader)} took out ${Math.ceil(finding.percent)} % of what the pack holds, ${plural(Math.ceil(finding.percent - finding.limitPercent), 'point')} into the reserve; the rules go down to ${100 - finding.limitPercent} %${often(finding.times, finding.ofFlights, 'flight', finding.timesBySame)}.`;
     case 'cold-use':

@@ -1,2 +1,1 @@
-export { daysToCome } from './days';
 export { onCharge } from './service';

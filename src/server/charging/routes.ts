@@ -1,21 +1,16 @@
 import { Router } from 'express';
-import type { AttendanceId, FlyingDayId, JobId } from '../../core/measure';
+import type { AttendanceId, JobId } from '../../core/measure';
 import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { addAttendance, changeAttendance, takeAttendanceBack } from './attendance';
-import { addDay, changeDay } from './days';
 import { endJob, placeJob, startJob, watchJob } from './jobs';
 import { charging, keepPlan } from './service';
 
-/** The bench: flying days, attendance, the plan that is kept, and its jobs from start to end. */
+/** The bench: attendance, the plan that is kept, and its jobs from start to end. */
 export function chargingRoutes(api: Api): Router {
   const router = Router();
   route(router, api, 'GET /charging', ({ em, now }) => charging(em, now));
   route(router, api, 'PUT /charging/plan', ({ em, body, person, now }) => keepPlan(em, body, person, now));
-  route(router, api, 'POST /flying-days', ({ em, body, now }) => addDay(em, body, now));
-  route(router, api, 'PUT /flying-days/:id', ({ em, body, params, now }) =>
-    changeDay(em, idParam<FlyingDayId>(params), body, now),
-  );
   route(router, api, 'POST /attendance', ({ em, body, person, now }) => addAttendance(em, body, person, now));
   route(router, api, 'PUT /attendance/:id', ({ em, body, params, person, now }) =>
     changeAttendance(em, idParam<AttendanceId>(params), body, person, now),

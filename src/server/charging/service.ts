@@ -6,13 +6,13 @@ import { MINUTE_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
 import { rulesInForce } from '../ledger';
+import { daysToCome } from '../flying';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import { Refused } from '../platform/problems';
 import { Equipment } from '../register';
 import { attendanceToCome } from './attendance';
-import { daysToCome } from './days';
 
 type PlanForm = z.output<typeof planForm>;
 

@@ -355,14 +355,15 @@ interface PackListRow extends PackTypeFacts {
 
 /** Names of the people and places of the register, for putting records into words. */
 export async function namesIn(em: Entities, zone: string): Promise<Names> {
-  const of = async (table: 'person' | 'place') => {
+  const of = async (table: 'person' | 'place' | 'craft') => {
     const rows: { id: string; name: string }[] = await em.execute(`select id, name from ${table}`);
     return new Map(rows.map(({ id, name }) => [id, name]));
   };
-  const [people, places] = [await of('person'), await of('place')];
+  const [people, places, crafts] = [await of('person'), await of('place'), await of('craft')];
   return {
     person: (id) => people.get(id) ?? 'somebody',
     place: (id) => places.get(id) ?? 'a place',
+    craft: (id) => crafts.get(id) ?? 'a craft',
     day: (at) => isoDay(at, zone),
   };
 }

@@ -1,6 +1,7 @@
 import { benchFacts, readingStep, restedReadings, timeline } from '../../core/assess';
 import type { Assessment, Segment, Verdict } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
+import { flyingFacts } from '../../core/flying';
 import { measure, outlooksKept, wearShown } from '../../core/health';
 import { isInService } from '../../core/lifecycle';
 import type { Instant } from '../../core/measure';
@@ -144,6 +145,7 @@ function stateRow(
     leaves_charged: life.charged,
     needs: { json: assessment.needs },
     bench: { json: benchFacts(history, assessment, rules) },
+    flying: { json: flyingFacts(history, assessment.capacityMah, rules) },
     // Everything said of it was taken back: it is no pack of the register.
     empty: history.lastRecordAt === null,
   };

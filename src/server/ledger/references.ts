@@ -11,6 +11,8 @@ const UNKNOWN: Readonly<Record<Named | 'pack', string>> = {
   incident: 'This incident has not been reported.',
   consignment: 'There is no such consignment.',
   equipment: 'This charger is not in the register.',
+  craft: 'This craft is not in the register.',
+  flying_day: 'This flying day is not in the register.',
 };
 
 /** Something of the register that is named by its id, and the field that names it. */

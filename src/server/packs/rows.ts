@@ -12,7 +12,8 @@ export const PACK_ROW_COLUMNS = `
   s.storage, ${asInstant('s.since')} as since, ${asInstant('s.due_at')} as "dueAt",
   s.allowance_hours as "allowanceHours", s.life, ${asInstant('s.out_since')} as "outSince",
   ${asInstant('s.watch_from')} as "watchFrom", ${asInstant('s.watch_until')} as "watchUntil", p.delivery_id as "deliveryId",
-  s.seq`;
+  p.smart is not null as smart, coalesce((s.flying ->> 'cycles')::float8, 0) as cycles,
+  coalesce((s.bench ->> 'capacityMah')::float8, 0) as "capacityMah", s.flying -> 'out' as out, s.flying -> 'owed' as owed, s.seq`;
 
 /** A step as lists show it. `next` is the most pressing, `read` the one that asks for a meter. */
 export function stepColumn(which: 'next' | 'read'): string {

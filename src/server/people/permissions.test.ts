@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
 import { mayDo, ROLES } from '../../core/lifecycle';
-import { BLANK_CHARGE, BLANK_FLIGHT } from '../../core/record';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from '../../core/record';
 import type { Action, Role } from '../../core/lifecycle';
 import type TestAgent from 'supertest/lib/agent';
 import {
@@ -17,7 +17,7 @@ import {
   recyclerBody,
   roundBody,
 } from '../testing/testApp';
-import { addCharger, chargerForm, dayForm, jobBody, spanForm } from '../testing/bench';
+import { addCharger, chargerForm, craftForm, dayForm, jobBody, spanForm } from '../testing/bench';
 import type { TestApp } from '../testing/testApp';
 
 /** Every action as a request that would succeed, sent by every role: the server decides, whatever a screen offers. */
@@ -94,6 +94,12 @@ const REQUESTS: Readonly<
   'record.flight': async (agent) => record(agent, { kind: 'flight', payload: BLANK_FLIGHT }),
   'record.inspection': async (agent) => record(agent, { kind: 'inspection', payload: inspectionPayload() }),
   'equipment.edit': (agent) => Promise.resolve(agent.post('/api/equipment').send(chargerForm())),
+  'craft.edit': (agent) => Promise.resolve(agent.post('/api/craft').send(craftForm())),
+  'flying-day.hand-out': async (agent) => {
+    const { body } = await agents.get('custodian')!.post('/api/flying-days').send(dayForm(typeId));
+    const { id, version } = body as { id: string; version: number };
+    return agent.put(`/api/flying-days/${id}/hand-out`).send({ version, lines: [] });
+  },
   'flying-day.edit': (agent) => Promise.resolve(agent.post('/api/flying-days').send(dayForm(typeId))),
   'bench.attend': async (agent) => {
     // Everybody speaks for themselves.
@@ -112,6 +118,8 @@ const REQUESTS: Readonly<
   'round.work': (agent) => Promise.resolve(agent.post('/api/rounds').send(roundBody())),
   'record.moved': async (agent) =>
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
+  'record.taken-out': async (agent) => record(agent, { kind: 'taken-out', payload: BLANK_TAKEN_OUT }),
+  'record.returned': async (agent) => record(agent, { kind: 'returned', payload: BLANK_RETURNED }),
   'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),
   'record.correction': async (agent) => {
     const note = await record(agent, { kind: 'note', payload: { text: 'a slip' } });

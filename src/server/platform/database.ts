@@ -3,6 +3,7 @@ import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { BooksInAndOut } from './migrations/BooksInAndOut';
 import { Charging } from './migrations/Charging';
+import { Flying } from './migrations/Flying';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
@@ -29,6 +30,7 @@ const MIGRATIONS = [
   { name: '006_wear_of_siblings', class: WearOfSiblings },
   { name: '007_books_in_and_out', class: BooksInAndOut },
   { name: '008_charging', class: Charging },
+  { name: '009_flying', class: Flying },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

@@ -8,6 +8,7 @@ import { effectiveRecords, fold } from '../../core/record';
 import type { EffectiveRecord, PackRecord, RecordKind } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { capacity, KIND_WORDS, recordLine, ruleTitle } from '../../core/wording';
+import type { CraftId } from '../../core/measure';
 import type { Names } from '../../core/wording';
 import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
 import { printed } from '../platform/pdf';
@@ -20,6 +21,7 @@ export interface Certified {
   readonly rules: HouseRules;
   readonly headHash: string;
   readonly people: readonly PersonAnswer[];
+  readonly craft: readonly { readonly id: CraftId; readonly name: string }[];
   readonly places: readonly PlaceAnswer[];
   readonly consignment: ConsignmentDetails | null;
   readonly recycler: RecyclerAnswer | null;
@@ -36,6 +38,7 @@ export function certificatePdf(pack: Certified): Promise<Buffer> {
   const day = (at: number | null) => paperDay(at, zone);
   const events = lifeLines(pack, {
     person: (id) => pack.people.find((one) => one.id === id)?.name ?? '',
+    craft: (id) => pack.craft.find((one) => one.id === id)?.name ?? '',
     place: (id) => pack.places.find((one) => one.id === id)?.name ?? '',
     day,
   });
@@ -156,6 +159,8 @@ function matters(record: EffectiveRecord): boolean {
     case 'charge':
     case 'flight':
     case 'moved':
+    case 'taken-out':
+    case 'returned':
     case 'note':
     case 'inspection-asked':
       return false;

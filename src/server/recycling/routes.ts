@@ -3,6 +3,7 @@ import type { ConsignmentDetails } from '../../contract';
 import type { ConsignmentId, PackId } from '../../core/measure';
 import { allFacts, placeTemperatures, recordsOf, rulesInForce } from '../ledger';
 import { Pack } from '../packs';
+import { Craft } from '../flying';
 import { Person } from '../people';
 import { file } from '../platform/file';
 import { idParam, route } from '../platform/http';
@@ -100,6 +101,7 @@ async function certificateOf(em: Entities, id: PackId, now: number, zone: string
     records: ledger.map(({ record }) => record),
     rules: (await rulesInForce(em)).rules,
     headHash: ledger.at(-1)?.hash ?? '',
+    craft: await em.find(Craft, {}),
     people: people.map(({ id: personId, name, role }) => ({ id: personId, name, role })),
     places: (await em.find(Place, {})).map(placeAnswer),
     consignment,

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { v7 as newId } from 'uuid';
 import type { PackTypeAnswer, RegisterAnswer } from '../../contract';
 import type { InstrumentId, PackTypeId } from '../../core/measure';
+import { craftAnswers } from '../flying';
 import { placeTemperatures, rebuildPack, rulesInForce } from '../ledger';
 import { Person } from '../people';
 import type { Entities } from '../platform/database';
@@ -39,6 +40,7 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
     instruments: await em.find(Instrument, {}, byName),
     recyclers: (await em.find(Recycler, {}, byName)).map(recyclerAnswer),
     equipment: await em.find(Equipment, {}, byName),
+    craft: await craftAnswers(em),
     rules: await rulesInForce(em),
   };
 }

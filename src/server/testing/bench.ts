@@ -1,7 +1,8 @@
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
-import type { ChargingAnswer, EquipmentAnswer } from '../../contract';
+import type { ChargingAnswer, CraftAnswer, EquipmentAnswer } from '../../contract';
 import type { Charger } from '../../core/charging';
+import type { CraftFacts } from '../../core/flying';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import { NOW } from './testApp';
 
@@ -53,6 +54,33 @@ export const dayForm = (typeId: string, packs = 1) => ({
   wants: [{ typeId, packs }],
   cancelled: false,
 });
+
+/** A craft that takes LiPo packs of three to six cells, for no more than a test has to say of it. */
+export const craftForm = (more: Partial<CraftFacts> = {}) => ({
+  name: `Craft ${newId()}`,
+  inUse: true,
+  facts: {
+    chemistries: ['lipo'],
+    cells: { least: 3, most: 6 },
+    capacityMah: { least: null, most: null },
+    massG: { least: null, most: null },
+    sustainedA: 20,
+    burstA: null,
+    connector: null,
+    usualMinutes: 10,
+    usualMah: 2_400,
+    cutOff: { mode: 'lithium', cells: 4, cellMv: 3_300 },
+    trainer: false,
+    costly: false,
+    overWater: false,
+    overPeople: false,
+    ...more,
+  } satisfies CraftFacts,
+});
+
+export async function addCraft(agent: TestAgent, more: Partial<CraftFacts> = {}): Promise<CraftAnswer> {
+  return (await agent.post('/api/craft').send(craftForm(more)).expect(201)).body as CraftAnswer;
+}
 
 export const lipo4S = { chemistry: 'lipo', mode: 'balance', cells: 4, topMv: 4200, amps: 3.3 } as const;
 

@@ -4,7 +4,8 @@ import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
-import { daysToCome, onCharge } from '../charging';
+import { onCharge } from '../charging';
+import { daysToCome } from '../flying';
 import { openTasks, watches } from '../incidents';
 import { rounds } from '../rounds';
 import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs';
@@ -22,6 +23,9 @@ const HELD = `s.verdict in ('hold', 'retire-advised')`;
 const LEFT = `s.verdict in ('retired', 'recycled')`;
 const OUT_OF_BAND = `s.storage in ('high', 'low') and not (${HELD}) and not (${LEFT})`;
 const TO_MEASURE = `s.read_do in ('measure', 'measure-rested') and s.read_due_at <= ? and s.storage not in ('high', 'low') and not (${HELD}) and not (${LEFT})`;
+/** Due back by now, or said to be in two hands. */
+const WANTED_BACK = `s.holder_id is not null and not (${LEFT}) and (
+  (s.flying #>> '{out,wantedBackAt}')::float8 <= ? or s.findings @> '[{"rule": "two-hands"}]')`;
 const LEAVING = `s.life not in ('in-service', 'retiring', 'recycled') and s.next_do is not null and s.next_due_at <= ?`;
 
 /** What needs hands now: packs out of their band, packs that wait for a decision, packs to be measured. */
@@ -53,6 +57,8 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     due: await dueGroups(em, now),
     onCharge: await onCharge(em),
     flying: await daysToCome(em, now),
+    out: await wantedBack(em, now),
+    outTotal: await wantedBackTotal(em, now),
     openRounds: await rounds(em, 'open'),
     watches: await watches(em, now),
     unexplained: await unexplained(em, now),
@@ -60,6 +66,18 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     leaving: await items(em, now, LEAVING, 's.next_due_at', 'next', [horizon]),
     leavingTotal: await leavingTotal(em, now, horizon),
   };
+}
+
+function wantedBack(em: Entities, now: Instant): Promise<TodayItem[]> {
+  return items(em, now, WANTED_BACK, `(s.flying #>> '{out,wantedBackAt}')::float8`, 'next', [now]);
+}
+
+async function wantedBackTotal(em: Entities, now: Instant): Promise<number> {
+  const [counted]: { total: number }[] = await em.execute(
+    `select count(*)::int as total from pack_state_at(?) s where ${WANTED_BACK}`,
+    [timestamp(now), now],
+  );
+  return counted!.total;
 }
 
 async function leavingTotal(em: Entities, now: Instant, horizon: string): Promise<number> {
@@ -84,7 +102,7 @@ function items(
   where: string,
   order: string,
   step: 'next' | 'read',
-  params: string[] = [],
+  params: readonly (string | number)[] = [],
   limit = TODAY_LIMIT,
 ): Promise<TodayItem[]> {
   return em.execute(

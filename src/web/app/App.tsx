@@ -6,6 +6,7 @@ import { TodayPage } from '../today/TodayPage';
 import { takeEarlyScans } from './earlyScans';
 import { Failure } from './Failure';
 import { Frame } from './Frame';
+import { firstPageOf } from './sections';
 import { queryClient, useSession } from './queries';
 
 /** Pages fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
@@ -19,6 +20,11 @@ const PAGES = {
   summary: () => import('../rounds/SummaryPage'),
   unknownTag: () => import('../packs/register/UnknownTagPage'),
   stowage: () => import('../stowage/StowagePage'),
+  mine: () => import('../mine/MinePage'),
+  flying: () => import('../flying/FlyingPage'),
+  takeOut: () => import('../flying/TakeOutPage'),
+  return: () => import('../flying/ReturnPage'),
+  handOut: () => import('../flying/HandOutPage'),
   charging: () => import('../charging/ChargingPage'),
   onePack: () => import('../charging/OnePackPage'),
   dialCard: () => import('../charging/DialCardPage'),
@@ -34,6 +40,11 @@ const RoundsPage = lazy(PAGES.rounds);
 const SummaryPage = lazy(PAGES.summary);
 const UnknownTagPage = lazy(PAGES.unknownTag);
 const StowagePage = lazy(PAGES.stowage);
+const MinePage = lazy(PAGES.mine);
+const FlyingPage = lazy(PAGES.flying);
+const TakeOutPage = lazy(PAGES.takeOut);
+const ReturnPage = lazy(PAGES.return);
+const HandOutPage = lazy(PAGES.handOut);
 const ChargingPage = lazy(PAGES.charging);
 const OnePackPage = lazy(PAGES.onePack);
 const DialCardPage = lazy(PAGES.dialCard);
@@ -109,7 +120,8 @@ function SessionGate() {
       return (
         <Routes>
           <Route element={<Frame person={data.person} demo={data.demo} />}>
-            <Route index element={<TodayPage />} />
+            <Route index element={firstPageOf(data.person.role) === 'mine' ? <MinePage /> : <TodayPage />} />
+            <Route path="today" element={<TodayPage />} />
             <Route path="packs" element={<PacksPage />} />
             <Route path="packs/receive" element={<PackFormPage />} />
             <Route path="packs/deliver" element={<DeliveryPage />} />
@@ -124,6 +136,11 @@ function SessionGate() {
             <Route path="rounds/:id" element={<RoundPage />} />
             <Route path="rounds/:id/summary" element={<SummaryPage />} />
             <Route path="rounds/:id/sheet" element={<SheetPage />} />
+            <Route path="flying" element={<Navigate to="out" replace />} />
+            <Route path="flying/take-out" element={<TakeOutPage />} />
+            <Route path="flying/return" element={<ReturnPage />} />
+            <Route path="flying/days/:id" element={<HandOutPage />} />
+            <Route path="flying/:tab" element={<FlyingPage />} />
             <Route path="charging" element={<Navigate to="plan" replace />} />
             <Route path="charging/now" element={<OnePackPage />} />
             <Route path="charging/:tab" element={<ChargingPage />} />

@@ -13,6 +13,8 @@ import { PersonMenu } from './PersonMenu';
 import { useRegister } from './queries';
 import { usePackRows } from '../domain/waitingRows';
 import { packOfTag, tagScanned } from './scan';
+import { firstPageOf, navigationOf } from './sections';
+import type { Section } from './sections';
 import { offerScan, scanInbox } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
 import { ScanField } from './ScanField';
@@ -24,24 +26,12 @@ import { Connection, LostLine, useConnection } from './Connection';
 const Notices = lazy(() => import('./Notices'));
 const KeySheet = lazy(() => import('./KeySheet'));
 
-/** The sections, in the order of the work. */
-const SECTIONS = [
-  { path: '/', name: 'Today' },
-  { path: '/packs', name: 'Packs' },
-  { path: '/rounds', name: 'Rounds' },
-  { path: '/charging', name: 'Charging' },
-  { path: '/incidents', name: 'Incidents' },
-  { path: '/end-of-life', name: 'Disposal' },
-  { path: '/bench', name: 'Calculators' },
-  { path: '/rules', name: 'House rules' },
-  { path: '/settings', name: 'Settings' },
-] as const;
-
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
 export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
   const [keySheet, setKeySheet] = useState(false);
   const navigate = useNavigate();
   const { pathname } = useLocation();
+  const { work, house } = navigationOf(person.role);
   const rows = usePackRows().data;
   const places = useRegister().data?.places;
   useConnection(person);
@@ -83,7 +73,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
           <NavLink
             to="/"
             className="flex items-center gap-2 text-xl font-bold tracking-wide"
-            aria-label="Malle, to Today"
+            aria-label={`Malle, to ${firstPageOf(person.role) === 'mine' ? 'your packs' : 'Today'}`}
           >
             <Trunk />
             <span className="max-md:hidden">Malle</span>
@@ -97,7 +87,8 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
           </div>
         </div>
         <nav aria-label="Sections" className="mx-auto max-w-350 px-3 max-md:hidden md:px-6">
-          <SectionLinks className="inline-block border-b-3 border-transparent px-3 py-1.5 first:pl-0 first:ml-0 aria-[current=page]:border-ink aria-[current=page]:font-bold hover:border-rule" />
+          <SectionLinks sections={work} className={TAB} />
+          <MoreSections name="House" sections={house} pathname={pathname} className={TAB} side="bottom" />
         </nav>
       </header>
       <LostLine />
@@ -110,8 +101,14 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
         aria-label="Sections"
         className="fixed inset-x-0 bottom-0 z-20 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] md:hidden print:hidden"
       >
-        <SectionLinks first className={THUMB} />
-        <MoreSections pathname={pathname} />
+        <SectionLinks sections={work.slice(0, UNDER_THUMB)} className={THUMB} />
+        <MoreSections
+          name="More"
+          sections={[...work.slice(UNDER_THUMB), ...house]}
+          pathname={pathname}
+          className={THUMB}
+          side="top"
+        />
       </nav>
       <Suspense>
         <Notices />
@@ -120,6 +117,9 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
     </PersonProvider>
   );
 }
+
+const TAB =
+  'inline-block border-b-3 border-transparent px-3 py-1.5 first:pl-0 first:ml-0 aria-[current=page]:border-ink aria-[current=page]:font-bold hover:border-rule';
 
 const THUMB =
   'flex min-h-14 flex-1 items-center justify-center border-t-3 border-transparent px-1 text-center text-sm aria-[current=page]:border-ink aria-[current=page]:font-bold';
@@ -144,24 +144,39 @@ function ReportLink({ person, pathname }: { person: PersonAnswer; pathname: stri
   );
 }
 
-function MoreSections({ pathname }: { pathname: string }) {
-  const rest = SECTIONS.slice(UNDER_THUMB);
-  const here = rest.some(({ path }) => pathname.startsWith(path));
+/** The sections that are one press further. */
+function MoreSections({
+  name,
+  sections,
+  pathname,
+  className,
+  side,
+}: {
+  name: string;
+  sections: readonly Section[];
+  pathname: string;
+  className: string;
+  side: 'top' | 'bottom';
+}) {
+  const here = sections.some(({ path }) => pathname.startsWith(path));
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={THUMB} aria-current={here ? 'page' : undefined}>
-        More
+      <DropdownMenu.Trigger className={className} aria-current={here ? 'page' : undefined}>
+        {name}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
-          side="top"
+          side={side}
           align="end"
-          className="z-50 min-w-48 border-2 border-ink bg-ground py-1 md:hidden"
+          className="z-50 min-w-48 border-2 border-ink bg-ground py-1"
         >
-          {rest.map(({ path, name }) => (
+          {sections.map(({ path, name: section }) => (
             <DropdownMenu.Item key={path} asChild>
-              <Link to={path} className="flex min-h-12 items-center px-4 data-highlighted:bg-press">
-                {name}
+              <Link
+                to={path}
+                className="flex min-h-12 items-center px-4 data-highlighted:bg-press md:min-h-9"
+              >
+                {section}
               </Link>
             </DropdownMenu.Item>
           ))}
@@ -171,8 +186,8 @@ function MoreSections({ pathname }: { pathname: string }) {
   );
 }
 
-function SectionLinks({ className, first = false }: { className: string; first?: boolean }) {
-  return SECTIONS.slice(0, first ? UNDER_THUMB : undefined).map(({ path, name }) => (
+function SectionLinks({ sections, className }: { sections: readonly Section[]; className: string }) {
+  return sections.map(({ path, name }) => (
     <NavLink key={path} to={path} end={path === '/'} className={className}>
       {name}
     </NavLink>
@@ -182,7 +197,7 @@ function SectionLinks({ className, first = false }: { className: string; first?:
 function command(verb: Verb, go: (path: string) => void, showKeys: () => void): void {
   switch (verb) {
     case 'today':
-      return go('/');
+      return go('/today');
     case 'packs':
       return go('/packs');
     case 'stowage':
@@ -193,10 +208,16 @@ function command(verb: Verb, go: (path: string) => void, showKeys: () => void): 
       return go('/packs/receive');
     case 'incident':
       return go('/incidents/new');
+    case 'take out':
+      return go('/flying/take-out');
+    case 'return':
+      return go('/flying/return');
     case 'holds':
       return go('/incidents/holds');
     case 'disposal':
       return go('/end-of-life');
+    case 'flying':
+    case 'charging':
     case 'incidents':
     case 'reports':
     case 'rounds':

@@ -10,6 +10,7 @@ import { ExportPage } from '../exchange/ExportPage';
 import { ImportPage } from '../exchange/ImportPage';
 import { ScriptsPage } from '../exchange/ScriptsPage';
 import { CalendarSettings } from '../people/CalendarSettings';
+import { CraftTable } from '../register/CraftTable';
 import { EquipmentTable } from '../register/EquipmentTable';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
@@ -26,6 +27,7 @@ export default function SettingsPage() {
   const mayKeys = useMay('key.edit');
   const tables = [
     { path: 'types', name: 'Pack types' },
+    { path: 'craft', name: 'Craft' },
     { path: 'places', name: 'Places' },
     { path: 'equipment', name: 'Bench' },
     { path: 'instruments', name: 'Meters' },
@@ -74,6 +76,7 @@ function TableOf({
   mayKeys: boolean;
 }) {
   if (table === 'types') return <PackTypesTable types={register.types} />;
+  if (table === 'craft') return <CraftTable craft={register.craft} types={register.types} />;
   if (table === 'places') return <PlacesTable places={register.places} />;
   if (table === 'recyclers') return <RecyclersTable recyclers={register.recyclers} />;
   if (table === 'equipment') return <EquipmentTable equipment={register.equipment} types={register.types} />;

@@ -44,6 +44,7 @@ export function startLive(onConnect: () => void): () => void {
     for (const id of ids) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
     void queryClient.invalidateQueries({ queryKey: KEYS.today });
     void queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
+    void queryClient.invalidateQueries({ queryKey: KEYS.flying });
     if (ids.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
     else void refreshRows(ids).catch(() => queryClient.invalidateQueries({ queryKey: KEYS.packs }));
   };
@@ -102,6 +103,7 @@ export function startLive(onConnect: () => void): () => void {
       }
       if (message.about === 'charging') {
         void queryClient.invalidateQueries({ queryKey: KEYS.charging });
+        void queryClient.invalidateQueries({ queryKey: KEYS.flying });
         void queryClient.invalidateQueries({ queryKey: KEYS.today });
         return;
       }

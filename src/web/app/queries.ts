@@ -37,6 +37,7 @@ export const KEYS = {
   incidents: ['incidents'] as const,
   incident: (id: IncidentId) => ['incidents', id] as const,
   charging: ['charging'] as const,
+  flying: ['flying'] as const,
   endOfLife: ['end-of-life'] as const,
   consignment: (id: ConsignmentId) => ['end-of-life', id] as const,
   histories: (id: RoundId) => ['histories', id] as const,
@@ -54,6 +55,7 @@ const TOLD = [
   KEYS.anyHistories,
   KEYS.incidents,
   KEYS.charging,
+  KEYS.flying,
   KEYS.endOfLife,
 ].map(([kind]) => kind);
 
@@ -127,6 +129,11 @@ export function useIncident(id: IncidentId) {
 /** The bench: what a plan is made from, the plan that is kept, and what runs. */
 export function useCharging() {
   return useQuery({ queryKey: KEYS.charging, queryFn: () => ask('GET /charging') });
+}
+
+/** What flies next, what each craft’s returns have shown, and the landings of late. */
+export function useFlying() {
+  return useQuery({ queryKey: KEYS.flying, queryFn: () => ask('GET /flying') });
 }
 
 export function useEndOfLife() {

@@ -9,6 +9,9 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
   { keys: 'g then t', does: 'Today' },
   { keys: 'g then p', does: 'Packs' },
   { keys: 'g then r', does: 'Rounds' },
+  { keys: 'g then f', does: 'Flying' },
+  { keys: 'g then o', does: 'Take packs out' },
+  { keys: 'g then b', does: 'Bring packs back' },
   { keys: 'g then i', does: 'Report an incident' },
   { keys: 'g then e', does: 'Disposal' },
   { keys: 'r', does: 'On a pack: type a reading' },
@@ -22,9 +25,12 @@ export const KEY_SHEET: readonly { readonly keys: string; readonly does: string 
 ];
 
 const JUMPS: Readonly<Record<string, string>> = {
-  t: '/',
+  t: '/today',
   p: '/packs',
   r: '/rounds',
+  f: '/flying',
+  o: '/flying/take-out',
+  b: '/flying/return',
   i: '/incidents/new',
   e: '/end-of-life',
 };

@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import type { AttendanceAnswer, ChargingAnswer, FlyingDayAnswer, RegisterAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
-import { clockWords, plural, whenWords } from '../../core/wording';
+import { clockWords, whenWords } from '../../core/wording';
 import { FailedRequest, ask, request } from '../app/api';
 import { localMinute, minuteAt } from '../app/days';
 import { useReader } from '../app/clock';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
-import { figureTyped, useServerForm } from '../app/useServerForm';
+import { useServerForm } from '../app/useServerForm';
 import { FormMoment } from '../domain/moments/MomentField';
+import { DayForm } from '../domain/flyingDays/DayForm';
+import { dayWants } from '../domain/flyingDays/words';
 import { useMay, usePerson } from '../domain/Person';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/fields';
 import { FormSelect } from '../kit/formFields';
 import { Notice } from '../kit/Message';
 import { SelectOption } from '../kit/Select';
@@ -163,8 +164,6 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
   const reader = useReader();
   const [open, setOpen] = useState<FlyingDayAnswer | 'new' | null>(null);
   const mayEdit = useMay('flying-day.edit');
-  const typeName = (id: string) =>
-    register.types.find((type) => type.id === id)?.name ?? 'a type no longer known';
   return (
     <section aria-label="Flying days">
       <h2 className="border-b-2 border-ink pb-1">Flying days</h2>
@@ -182,7 +181,7 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
               {day.craft && `, ${day.craft}`}
             </span>
             <span className="text-faint">
-              {day.wants.map(({ typeId, packs }) => `${packs} × ${typeName(typeId)}`).join(', ')}
+              {dayWants(day, register)}
               {day.cancelled && ' (cancelled)'}
             </span>
             {mayEdit && (
@@ -208,106 +207,5 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
         </Sheet>
       )}
     </section>
-  );
-}
-
-interface DayValues {
-  readonly at: string;
-  readonly place: string;
-  readonly craft: string;
-  readonly counts: Record<string, string>;
-  readonly wants: string;
-}
-
-function DayForm({
-  day,
-  register,
-  onDone,
-}: {
-  day: FlyingDayAnswer | null;
-  register: RegisterAnswer;
-  onDone: () => void;
-}) {
-  const save = async (cancelled: boolean, { at, place, craft, counts }: DayValues) => {
-    const wants = Object.entries(counts).flatMap(([typeId, count]) => {
-      const packs = figureTyped(count);
-      return packs === null || packs === 0 ? [] : [{ typeId, packs }];
-    });
-    const body = { at: minuteAt(at), place, craft, wants, cancelled };
-    if (day) await request('PUT', `/flying-days/${day.id}`, { ...body, version: day.version });
-    else await request('POST', '/flying-days', body);
-    await again();
-    say(cancelled ? 'Cancelled. No storage clock begins anew by it.' : day ? 'Changed.' : 'Added.');
-    onDone();
-  };
-  const form = useServerForm<DayValues>(
-    `flying-day.${day ? `${day.id}.${day.version}` : 'new'}`,
-    {
-      at: day ? localMinute(day.at) : '',
-      place: day?.place ?? '',
-      craft: day?.craft ?? '',
-      counts: Object.fromEntries(
-        register.types.map(({ id }) => [
-          id,
-          String(day?.wants.find(({ typeId }) => typeId === id)?.packs ?? ''),
-        ]),
-      ),
-      wants: '',
-    },
-    (values) => save(day?.cancelled ?? false, values),
-  );
-  const { errors, isSubmitting } = form.formState;
-  return (
-    <form onSubmit={(event) => void form.hand(event)} noValidate className="grid gap-4">
-      <FormMoment label="First flight" wanted="minute" lean="ahead" control={form.control} name="at" />
-      <TextField label="Where" error={errors.place?.message} {...form.register('place')} />
-      <TextField
-        label="Craft"
-        hint="May be left empty."
-        error={errors.craft?.message}
-        {...form.register('craft')}
-      />
-      <fieldset>
-        <legend className="mb-1 text-sm font-bold">Packs of each type</legend>
-        <div className="grid grid-cols-[1fr_5rem] items-center gap-x-3 gap-y-1">
-          {register.types.map(({ id, name }) => (
-            <label key={id} className="contents">
-              <span>{name}</span>
-              <input
-                inputMode="numeric"
-                autoComplete="off"
-                className="min-h-11 rounded-sm border-[1.5px] border-rule bg-sheet px-2 text-right md:min-h-9"
-                {...form.register(`counts.${id}`)}
-              />
-            </label>
-          ))}
-        </div>
-        {errors.wants && (
-          <p role="alert" className="text-sm font-bold text-red">
-            {errors.wants.message ?? 'Say which packs it wants, as whole numbers.'}
-          </p>
-        )}
-      </fieldset>
-      {form.problem && <Notice title={form.problem} />}
-      <div className="flex flex-wrap gap-3">
-        <Button type="submit" weight="main" disabled={isSubmitting}>
-          {day ? 'Save' : 'Add it'}
-        </Button>
-        {day && !day.cancelled && (
-          <Button
-            onClick={() =>
-              void save(true, form.getValues()).catch((error: unknown) =>
-                say(error instanceof FailedRequest ? error.says : 'That failed.'),
-              )
-            }
-          >
-            Cancel this day
-          </Button>
-        )}
-        {day && (
-          <span className="self-center text-sm text-faint">{plural(day.wants.length, 'type')} wanted</span>
-        )}
-      </div>
-    </form>
   );
 }

@@ -18,12 +18,15 @@ export function PackPicker({
   onChange,
   error,
   hint,
+  listed = true,
 }: {
   label: string;
   ids: readonly PackId[];
   onChange: (ids: readonly PackId[]) => void;
   error?: string | undefined;
   hint?: string | undefined;
+  /** Whether those chosen stand below the field; not where the page lists them itself. */
+  listed?: boolean;
 }) {
   const [typed, setTyped] = useState('');
   const [unknown, setUnknown] = useState<string | null>(null);
@@ -78,7 +81,7 @@ export function PackPicker({
           ))}
         </ul>
       )}
-      {chosen.length > 0 && (
+      {listed && chosen.length > 0 && (
         <ul aria-label="Packs named" className="mt-2 flex flex-wrap gap-1.5">
           {chosen.map((row) => (
             <li key={row.id}>

@@ -10,6 +10,7 @@ export function useNames(): Names {
   return {
     place: (id) => register?.places.find((place) => place.id === id)?.name ?? 'a place no longer known',
     day: (at) => dayWords(at, reader),
+    craft: (id) => register?.craft.find((one) => one.id === id)?.name ?? 'a craft no longer known',
     person: (id) => register?.people.find((one) => one.id === id)?.name ?? 'somebody',
   };
 }

@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import type { PackDetails, PackRow, RegisterAnswer, TodayAnswer, TodayItem } from '../../contract';
 import { VERDICTS } from '../../core/assess';
+import { flyingFacts } from '../../core/flying';
+import { HOUR_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
 import { currentTime } from '../app/clock';
 import { useOutbox } from '../app/outbox';
@@ -31,7 +33,10 @@ export interface Ledgers {
   readonly register: RegisterAnswer | undefined;
 }
 
-type Said = Pick<PackRow, 'verdict' | 'mayFly' | 'charged' | 'next'>;
+type Said = Pick<
+  PackRow,
+  'verdict' | 'mayFly' | 'charged' | 'next' | 'holderId' | 'placeId' | 'slot' | 'out' | 'owed'
+>;
 
 function saidHere(
   row: PackRow,
@@ -42,12 +47,49 @@ function saidHere(
   const pack = ledgerOf(row.id);
   const type = register?.types.find(({ id }) => id === row.typeId);
   // A ledger looked at earlier may be older than the row: judged by it, a pack held since would seem fit.
-  if (!pack || pack.records.length < row.seq || !type || !register) return holdsOf(row, waiting);
+  if (!pack || pack.records.length < row.seq || !type || !register)
+    return { ...holdsOf(row, waiting), ...custodyOf(row, waiting, register) };
   const records = withWaiting(pack, waiting, now);
-  const { assessment } = packView(factsOf(pack, type, register), records, register.rules.rules, now);
+  const { assessment, history } = packView(factsOf(pack, type, register), records, register.rules.rules, now);
   const { verdict, mayFly, charged, steps } = assessment;
   const [next] = steps;
-  return { verdict, mayFly, charged, next: next ? { do: next.do, dueAt: next.dueAt } : null };
+  const { holderId, placeId, slot } = history;
+  const { out, owed } = flyingFacts(history, assessment.capacityMah, register.rules.rules);
+  return {
+    ...{ verdict, mayFly, charged, holderId, placeId, slot, out, owed },
+    next: next ? { do: next.do, dueAt: next.dueAt } : null,
+  };
+}
+
+/** Who has it by what waits here, of a pack whose ledger is not on this device. */
+function custodyOf(
+  row: PackRow,
+  waiting: readonly Outgoing[],
+  register: RegisterAnswer | undefined,
+): Partial<Said> {
+  const outHours = register?.rules.rules.flight.outHours ?? 24;
+  let said: Partial<Said> = {};
+  for (const item of waiting)
+    for (const draft of draftsFor(item, row.id)) {
+      if (draft.kind === 'returned')
+        said = {
+          holderId: null,
+          out: null,
+          placeId: draft.payload.placeId,
+          slot: draft.payload.slot ?? null,
+        };
+      if (draft.kind !== 'taken-out') continue;
+      const { craftId, dueBackAt } = draft.payload;
+      const holder = draft.payload.holderId ?? item.by;
+      said = {
+        ...{ holderId: holder, placeId: null, slot: null },
+        out: {
+          ...{ holder, since: draft.at, recordId: draft.id, dueBackAt, craftId, flights: 0, alsoWith: null },
+          wantedBackAt: dueBackAt ?? draft.at + outHours * HOUR_MS,
+        },
+      };
+    }
+  return said;
 }
 
 /** Held for what waits, whatever its ledger says: an incident, a fault found, a hold by hand. */

@@ -50,6 +50,7 @@ export const REGISTER: RegisterAnswer = {
   instruments: [],
   recyclers: [],
   equipment: [],
+  craft: [],
   rules: { version: 1, rules: PRESET_RULES['even-keel'], adoptedAt: 0 },
 };
 
@@ -85,6 +86,11 @@ export function aRow(tag: string, more: Partial<PackRow> = {}): PackRow {
     watchFrom: null,
     watchUntil: null,
     deliveryId: null,
+    smart: false,
+    cycles: 0,
+    capacityMah: 5_000,
+    out: null,
+    owed: null,
     seq: 1,
     ...more,
   };

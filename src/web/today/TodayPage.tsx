@@ -19,6 +19,7 @@ import { useReader } from '../app/clock';
 import { localMinute } from '../app/days';
 import { readDraft, saveDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
+import { InTwoHands } from '../domain/custody/InTwoHands';
 import { WatchTimer } from '../domain/lifecycle/WatchTimer';
 import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
@@ -56,6 +57,7 @@ export function TodayPage() {
           empty="No pack waits for a decision."
           more="/end-of-life"
         />
+        <WantedBack items={data.out} total={data.outTotal} />
         <DueList groups={data.due} />
         <Unexplained items={data.unexplained} />
         <Tasks tasks={data.tasks} />
@@ -102,6 +104,52 @@ function Watches({ watches }: { watches: TodayAnswer['watches'] }) {
         </li>
       ))}
     </ul>
+  );
+}
+
+/** Packs that should be back by now, or that two people say they have. */
+function WantedBack({ items, total }: { items: TodayAnswer['out']; total: number }) {
+  const reader = useReader();
+  const names = useNames();
+  if (items.length === 0) return null;
+  return (
+    <Section title="Should be back" count={total}>
+      <ul>
+        {items.map((row) => (
+          <li key={row.id} className="ruled py-1.5">
+            <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <VerdictShape verdict={row.verdict} charged={row.charged} />
+              <Link
+                to={`/packs/${row.id}`}
+                className="inline-flex min-h-11 w-16 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
+              >
+                {row.tag}
+              </Link>
+              <span className="min-w-0 flex-1 basis-52 text-sm">
+                {row.holderId && <b>{names.person(row.holderId)}</b>}
+                {row.out && (
+                  <>
+                    , out since {whenWords(row.out.since, reader)}
+                    {row.out.wantedBackAt <= reader.now && (
+                      <span className="font-bold text-red">
+                        , due back {whenWords(row.out.wantedBackAt, reader)}
+                      </span>
+                    )}
+                  </>
+                )}
+              </span>
+              <ButtonLink to={`/flying/return?pack=${row.id}`}>Return</ButtonLink>
+            </div>
+            <InTwoHands row={row} />
+          </li>
+        ))}
+      </ul>
+      {total > items.length && (
+        <Link to="/flying/out" className="block py-2 font-bold text-accent underline">
+          {total - items.length} more
+        </Link>
+      )}
+    </Section>
   );
 }
 

@@ -457,10 +457,11 @@ async function historyPreview(of: Work): Promise<Preview> {
   return { ...counted(shown), lacks: [], lines: shown, unknown, newTypes: [], newPlaces: [], withoutTime };
 }
 
-function namesOf({ people, places }: RegisterAnswer): Names {
+function namesOf({ people, places, craft }: RegisterAnswer): Names {
   return {
     person: (id) => people.find((one) => one.id === id)?.name ?? '',
     place: (id) => places.find((one) => one.id === id)?.name ?? '',
+    craft: (id) => craft.find((one) => one.id === id)?.name ?? '',
     day: (at) => new Date(at).toLocaleDateString('en-GB', { dateStyle: 'medium' }),
   };
 }

@@ -24,6 +24,8 @@ export interface FlyingDay {
   readonly id: FlyingDayId;
   readonly at: Instant;
   readonly wants: readonly { readonly typeId: PackTypeId; readonly packs: number }[];
+  /** The packs to be taken along, where somebody has settled that. */
+  readonly handOut?: readonly { readonly packId: PackId }[] | undefined;
 }
 
 /** Which packs fly on which day, and what no pack was left for. */
@@ -38,12 +40,18 @@ export interface Allotment {
 
 /**
  * The packs a flying day gets: of each type as many as it wants, sound ones before those on caution, charged ones before others, then by
- * tag. The day that comes first chooses first; a pack flies on one of the days only.
+ * tag. Where the packs to be taken along are settled, it gets those. The day that comes first chooses first; a pack flies on one of the
+ * days only.
  */
 export function allot(days: readonly FlyingDay[], packs: readonly BenchPack[]): Allotment {
   const dayOf = new Map<PackId, FlyingDay>();
   const short: Allotment['short'][number][] = [];
   for (const day of [...days].sort((a, b) => a.at - b.at || a.id.localeCompare(b.id))) {
+    const settled = new Set(day.handOut?.map(({ packId }) => packId));
+    for (const pack of packs)
+      if (settled.has(pack.id) && pack.bar !== 'out-of-use' && !dayOf.has(pack.id)) dayOf.set(pack.id, day);
+    // A list that is settled is what is taken along, spares and all.
+    if (settled.size > 0) continue;
     for (const { typeId, packs: wanted } of day.wants) {
       const free = packs
         .filter((pack) => pack.typeId === typeId && pack.bar !== 'out-of-use' && !dayOf.has(pack.id))

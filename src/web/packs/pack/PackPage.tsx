@@ -16,6 +16,7 @@ import { TagPlate } from '../../kit/TagPlate';
 import { EntryPanel } from '../records/EntryPanel';
 import type { FormKind } from '../records/EntryPanel';
 import { LifeBlock } from '../decisions/LifeBlock';
+import { InHands } from './InHands';
 import { LabelFacts } from './LabelFacts';
 import { packView, withWaiting } from '../../domain/packView';
 import { OnCharge } from './OnCharge';
@@ -74,6 +75,9 @@ function LoadedPack({ pack, type, register }: PackInHand) {
             onEntry={setEntry}
             field={field}
           />
+        </Guarded>
+        <Guarded>
+          <InHands pack={pack} view={view} />
         </Guarded>
         <Guarded>
           <OnCharge pack={pack} register={register} usable={view.assessment.outSince === null} />

@@ -11,7 +11,7 @@ import { SelectOption, SelectField } from '../../kit/Select';
 import { NO_CHARGE, OTHER_CHARGER, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
-import { FeltField } from './FeltField';
+import { FeltField } from '../../domain/entry/FeltField';
 import { stationsOf } from '../../domain/bench';
 import type { PackView } from '../../domain/packView';
 import { MomentField } from '../../domain/moments/MomentField';

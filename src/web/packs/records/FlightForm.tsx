@@ -1,11 +1,13 @@
 import type { PackDetails, PackTypeAnswer } from '../../../contract';
+import { useReader } from '../../app/clock';
 import { useRegister } from '../../app/queries';
 import { Choice, TextField } from '../../kit/fields';
 import { SelectOption, SelectField } from '../../kit/Select';
-import { NO_FLIGHT, flightTyped } from './entryDrafts';
-import type { FlightDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
-import { FeltField } from './FeltField';
+import { FeltField } from '../../domain/entry/FeltField';
+import { CraftField } from '../../domain/entry/CraftField';
+import { NO_FLIGHT, flightTyped } from '../../domain/entry/typedFlight';
+import type { FlightDraft } from '../../domain/entry/typedFlight';
 import type { PackView } from '../../domain/packView';
 import { MomentField } from '../../domain/moments/MomentField';
 
@@ -24,15 +26,19 @@ export function FlightForm({
   type: PackTypeAnswer;
   view: PackView;
 }) {
-  const lastCraft = view.history.flights.findLast(({ craft }) => craft !== null)?.craft ?? '';
-  const empty = { ...NO_FLIGHT, craft: lastCraft };
-  const people = useRegister().data?.people ?? [];
+  const { people = [], craft: known = [] } = useRegister().data ?? {};
+  const reader = useReader();
+  const last = view.history.flights.findLast(({ craft }) => craft !== null);
+  const lastKnown = known.find(
+    ({ id, inUse }) => inUse && id === (view.history.custody?.craftId ?? last?.craftId),
+  );
+  const empty = { ...NO_FLIGHT, craftId: lastKnown?.id ?? '', craft: lastKnown ? '' : (last?.craft ?? '') };
   const form = useEntryForm({
     pack,
     view,
     kind: 'flight',
     empty,
-    understand: (typed: FlightDraft) => flightTyped(typed, type),
+    understand: (typed: FlightDraft) => flightTyped(typed, type, known, reader.now),
     fields: FIELDS,
   });
   const { draft, change, text } = form;
@@ -42,7 +48,7 @@ export function FlightForm({
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <TextField label="Minutes" {...text('minutes')} />
         <TextField label="mAh used" inputMode="decimal" {...text('used')} />
-        <TextField label="Craft" {...text('craft')} />
+        <CraftField craft={known} draft={draft} change={change} error={text('craft').error} />
         <SelectField label="Pilot" value={draft.pilotId} onChange={(value) => change({ pilotId: value })}>
           <SelectOption value="">me</SelectOption>
           {people.map(({ id, name }) => (
@@ -97,6 +103,7 @@ const FIELDS: Readonly<Record<string, keyof FlightDraft>> = {
   'payload.minutes': 'minutes',
   'payload.usedMah': 'used',
   'payload.craft': 'craft',
+  'payload.craftId': 'craft',
   'payload.pilotId': 'pilotId',
   'payload.landing': 'landing',
   'payload.hottestC': 'hottest',

@@ -14,7 +14,7 @@ import { Button } from '../../kit/Button';
 import { Choice, TextField } from '../../kit/fields';
 import { SelectOption, SelectField } from '../../kit/Select';
 import { RecordPreview } from './RecordPreview';
-import { blankToNull } from './entryDrafts';
+import { blankToNull } from '../../domain/entry/gate';
 import { useHandIn } from '../../app/useHandIn';
 import type { PackView } from '../../domain/packView';
 

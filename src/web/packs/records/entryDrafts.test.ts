@@ -1,10 +1,9 @@
 import { aCharger } from '../../../core/testing/evenings';
+import { flightTyped, NO_FLIGHT } from '../../domain/entry/typedFlight';
 import { REGISTER } from '../../testing/rows';
 import {
   chargeTyped,
-  flightTyped,
   NO_CHARGE,
-  NO_FLIGHT,
   NO_RESISTANCE,
   OTHER_CHARGER,
   resistanceTyped,
@@ -99,12 +98,16 @@ describe('a charge as typed', () => {
 
 describe('a flight as typed', () => {
   it('takes the pack’s volts on landing, since nobody has a balance lead in the air', () => {
-    expect(flightTyped({ ...NO_FLIGHT, landing: '14.2', minutes: '12:30' }, type).payload).toMatchObject({
+    expect(
+      flightTyped({ ...NO_FLIGHT, landing: '14.2', minutes: '12:30' }, type, [], 0).payload,
+    ).toMatchObject({
       landing: { volts: { of: 'pack', packMv: 14_200 }, condition: 'loaded' },
       minutes: 12.5,
       pilotId: null,
     });
-    expect(flightTyped({ ...NO_FLIGHT, landing: '355 356 355 354' }, type).payload?.landing?.volts).toEqual({
+    expect(
+      flightTyped({ ...NO_FLIGHT, landing: '355 356 355 354' }, type, [], 0).payload?.landing?.volts,
+    ).toEqual({
       of: 'cells',
       cellsMv: [3550, 3560, 3550, 3540],
     });

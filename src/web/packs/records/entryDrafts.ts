@@ -1,28 +1,20 @@
-import { minuteAt } from '../../app/days';
 import type { EquipmentAnswer, PackTypeAnswer } from '../../../contract';
 import type { Chemistry } from '../../../core/chemistry';
-import type { Instant, PersonId } from '../../../core/measure';
-import {
-  parseCelsius,
-  parseFigure,
-  parseFigures,
-  parseMah,
-  parseMinutes,
-  parseVolts,
-} from '../../../core/reading';
-import type { Felt, TypedFigure } from '../../../core/reading';
+import { parseCelsius, parseFigure, parseFigures, parseMah, parseMinutes } from '../../../core/reading';
+import type { Felt } from '../../../core/reading';
 import type {
   ChargeEnding,
   ChargeMode,
   ChargePayload,
-  FlightPayload,
   ReadVolts,
   ResistancePayload,
 } from '../../../core/record';
-import { plural, voltsRefusalSentence } from '../../../core/wording';
+import { plural } from '../../../core/wording';
 import { stationName, stationsOf } from '../../domain/bench';
+import { blankToNull, Gate } from '../../domain/entry/gate';
+import type { Understood } from '../../domain/entry/gate';
 
-/** What has been typed into the forms for charges, flights and resistance, and what it comes to. */
+/** What has been typed into the forms for charges and resistance, and what it comes to. */
 
 export interface ChargeDraft {
   readonly mode: ChargeMode;
@@ -68,34 +60,6 @@ export const NO_CHARGE: ChargeDraft = {
 /** The choice under which a charger is typed that is not in the register. */
 export const OTHER_CHARGER = 'other';
 
-export interface FlightDraft {
-  readonly pilotId: string;
-  readonly craft: string;
-  readonly minutes: string;
-  readonly landing: string;
-  readonly condition: 'loaded' | 'settling';
-  readonly used: string;
-  readonly hottest: string;
-  readonly felt: Felt | '';
-  readonly ambient: string;
-  readonly ended: string;
-  readonly remarks: string;
-}
-
-export const NO_FLIGHT: FlightDraft = {
-  pilotId: '',
-  craft: '',
-  minutes: '',
-  landing: '',
-  condition: 'loaded',
-  used: '',
-  hottest: '',
-  felt: '',
-  ambient: '',
-  ended: '',
-  remarks: '',
-};
-
 export interface ResistanceDraft {
   readonly ir: string;
   readonly celsius: string;
@@ -122,62 +86,6 @@ export interface Measures {
   readonly temperatureC: number | null;
   readonly thicknessMm: number | null;
   readonly massG: number | null;
-}
-
-/** What a form's text comes to: the payload, or what is wrong at each field. `at` is null for now. */
-export type Understood<Payload, Field extends string> =
-  | { readonly payload: Payload; readonly at: Instant | null; readonly errors: null }
-  | { readonly payload: null; readonly at: null; readonly errors: Partial<Record<Field, string>> };
-
-/** Collects figures and the sentences of those that are none. */
-class Gate<Field extends string> {
-  readonly errors: Partial<Record<Field, string>> = {};
-
-  figure(field: Field, typed: TypedFigure, wanted: string): number | null {
-    if (typed.outcome === 'refused') this.errors[field] = `“${typed.text}” is no figure. ${wanted}`;
-    return typed.outcome === 'figure' ? typed.value : null;
-  }
-
-  /** A figure above zero. */
-  above(field: Field, text: string, wanted: string): number | null {
-    const value = this.figure(field, parseFigure(text), wanted);
-    if (value !== null && value <= 0) this.errors[field] = `“${text}” cannot be. ${wanted}`;
-    return value;
-  }
-
-  volts(field: Field, text: string, type: PackTypeAnswer): ReadVolts | null {
-    const typed = parseVolts(text, type);
-    if (typed.outcome === 'cells') return { of: 'cells', cellsMv: typed.cellsMv };
-    if (typed.outcome === 'pack') return { of: 'pack', packMv: typed.packMv };
-    if (typed.outcome === 'refused') this.errors[field] = voltsRefusalSentence(typed.why);
-    return null;
-  }
-
-  /** In the air only the pack's total shows on the screen; by itself it is enough for a landing. */
-  landing(field: Field, text: string, type: PackTypeAnswer): ReadVolts | null {
-    const typed = parseVolts(text, type);
-    if (typed.outcome === 'refused' && typed.why.code === 'pack-total')
-      return { of: 'pack', packMv: typed.why.packMv };
-    return this.volts(field, text, type);
-  }
-
-  cells(field: Field, text: string, type: PackTypeAnswer): readonly number[] | null {
-    const volts = this.volts(field, text, type);
-    if (volts?.of === 'pack') this.errors[field] = `Type all ${plural(type.series, 'cell')}.`;
-    return volts?.of === 'cells' ? volts.cellsMv : null;
-  }
-
-  moment(field: Field, text: string): Instant | null {
-    const at = minuteAt(text);
-    if (Number.isNaN(at)) this.errors[field] = 'Give the day and the time.';
-    return Number.isNaN(at) ? null : at;
-  }
-
-  answer<Payload>(payload: Payload, at: Instant | null = null): Understood<Payload, Field> {
-    return Object.keys(this.errors).length > 0
-      ? { payload: null, at: null, errors: this.errors }
-      : { payload, at, errors: null };
-  }
 }
 
 export function chargeTyped(
@@ -212,26 +120,6 @@ export function chargeTyped(
     felt: draft.felt || null,
     balanced: draft.balanced === 'unseen' ? null : draft.balanced === 'yes',
     ending: draft.ending,
-    remarks: blankToNull(draft.remarks),
-  };
-  return gate.answer(payload, gate.moment('ended', draft.ended));
-}
-
-export function flightTyped(
-  draft: FlightDraft,
-  type: PackTypeAnswer,
-): Understood<FlightPayload, keyof FlightDraft> {
-  const gate = new Gate<keyof FlightDraft>();
-  const volts = gate.landing('landing', draft.landing, type);
-  const payload: FlightPayload = {
-    pilotId: (draft.pilotId || null) as PersonId | null,
-    craft: blankToNull(draft.craft),
-    minutes: gate.figure('minutes', parseMinutes(draft.minutes), 'Type minutes, or 12:30.'),
-    landing: volts && { volts, condition: draft.condition },
-    usedMah: gate.figure('used', parseMah(draft.used), 'Type mAh, or 2.1 Ah.'),
-    hottestC: gate.figure('hottest', parseCelsius(draft.hottest), 'Type °C, or 95 F.'),
-    felt: draft.felt || null,
-    ambientC: gate.figure('ambient', parseCelsius(draft.ambient), 'Type °C, or 95 F.'),
     remarks: blankToNull(draft.remarks),
   };
   return gate.answer(payload, gate.moment('ended', draft.ended));
@@ -272,9 +160,4 @@ export function measuresTyped(
     thicknessMm: gate.above('thickness', draft.thickness, 'Millimetres, like 31.5.'),
     massG: gate.above('mass', draft.mass, 'Grams, like 1910.'),
   });
-}
-
-export function blankToNull(text: string | undefined): string | null {
-  const trimmed = text?.trim() ?? '';
-  return trimmed === '' ? null : trimmed;
 }

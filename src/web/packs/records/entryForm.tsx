@@ -10,7 +10,7 @@ import { useReader } from '../../app/clock';
 import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
-import type { Understood } from './entryDrafts';
+import type { Understood } from '../../domain/entry/gate';
 import { RecordPreview } from './RecordPreview';
 import type { PackView } from '../../domain/packView';
 import { useHandIn } from '../../app/useHandIn';

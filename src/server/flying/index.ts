@@ -1,0 +1,3 @@
+export { Craft } from './entities';
+export { craftAnswers } from './craft';
+export { daysToCome } from './days';

@@ -1,0 +1,481 @@
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import type { FormEvent, KeyboardEvent } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import type { CraftAnswer, FlyingAnswer, PackRow, PackTypeAnswer, RegisterAnswer } from '../../contract';
+import { alikeGroups } from '../../core/flying';
+import { MINUTE_MS } from '../../core/measure';
+import type { PackId, PlaceId } from '../../core/measure';
+import { FELT } from '../../core/reading';
+import type { Felt } from '../../core/reading';
+import type { RecordBody } from '../../core/record';
+import { FELT_WORDS, plural, volts, whenWords } from '../../core/wording';
+import { currentTime, useReader } from '../app/clock';
+import { useDraft } from '../app/drafts';
+import { Failure } from '../app/Failure';
+import { useFlying, useRegister } from '../app/queries';
+import { isOwed, stepOf } from '../domain/craft';
+import { flown, handInTogether, returned } from '../domain/custody/custodyRecords';
+import { InTwoHands } from '../domain/custody/InTwoHands';
+import { RestedCells } from '../domain/custody/RestedCells';
+import { NO_FLIGHT, flightTyped } from '../domain/entry/typedFlight';
+import { PackPicker } from '../domain/PackPicker';
+import { usePerson } from '../domain/Person';
+import { useNames } from '../domain/useNames';
+import { usePackRows } from '../domain/waitingRows';
+import { Button } from '../kit/Button';
+import { Choice, TextField } from '../kit/fields';
+import { Loading } from '../kit/Message';
+import { SelectField, SelectOption } from '../kit/Select';
+
+/** Packs that come back: what is out with whoever is here, and whatever else is scanned. */
+export default function ReturnPage() {
+  const register = useRegister();
+  const rows = usePackRows();
+  const flying = useFlying().data;
+  if (register.isLoadingError)
+    return <Failure error={register.error} retry={() => void register.refetch()} />;
+  if (rows.isLoadingError) return <Failure error={rows.error} retry={() => void rows.refetch()} />;
+  if (register.isPending || rows.isPending) return <Loading what="the packs" />;
+  return <Return register={register.data} rows={rows.data} flying={flying} />;
+}
+
+/** What was typed of one pack’s return. */
+interface ReturnDraft {
+  readonly use: 'flown' | 'unused';
+  readonly minutes: string;
+  readonly landing: string;
+  readonly used: string;
+  readonly felt: Felt | '';
+  readonly remarks: string;
+}
+
+const UNTYPED: ReturnDraft = { use: 'flown', minutes: '', landing: '', used: '', felt: '', remarks: '' };
+
+/** Scanned besides one’s own, where packs are put back, how warm it is outside, and which are back by now. */
+interface Session {
+  readonly more: readonly PackId[];
+  readonly placeId: string;
+  readonly ambient: string;
+  readonly back: readonly PackId[];
+  /** The one being written down; null for the first. */
+  readonly open: PackId | null;
+}
+
+/** The choice under which each pack goes where it belongs. */
+const HOME = 'home';
+const FRESH: Session = { more: [], placeId: HOME, ambient: '', back: [], open: null };
+
+function Return({
+  register,
+  rows,
+  flying,
+}: {
+  register: RegisterAnswer;
+  rows: readonly PackRow[];
+  flying: FlyingAnswer | undefined;
+}) {
+  const me = usePerson();
+  const reader = useReader();
+  const [stored, setSession] = useDraft<Session>('return', FRESH);
+  const session = { ...FRESH, ...stored };
+  const [query, setQuery] = useSearchParams();
+  const named = query.get('pack');
+  const begin = useEffectEvent(() => {
+    if (named === null) return;
+    const ids = named.split(',') as PackId[];
+    setSession({ ...session, more: [...new Set([...session.more, ...ids])], open: ids[0] ?? null });
+    setQuery({}, { replace: true });
+  });
+  useEffect(() => begin(), [named]);
+
+  const mine = rows.filter((row) => row.holderId === me.id);
+  const more = session.more.flatMap((id) => rows.find((row) => row.id === id) ?? []);
+  const here = [...mine, ...more.filter((row) => row.holderId !== me.id && !session.back.includes(row.id))];
+  const current = here.find(({ id }) => id === session.open) ?? here[0];
+  const back = session.back.flatMap((id) => rows.find((row) => row.id === id) ?? []);
+  const owed = rows.filter((row) => row.owed?.by === me.id && isOwed(row, reader.now));
+  const scanned = (ids: readonly PackId[]) => {
+    const id = ids.at(-1);
+    if (!id) return;
+    setSession({
+      ...session,
+      more: [...new Set([...session.more, id])],
+      back: session.back.filter((one) => one !== id),
+      open: id,
+    });
+  };
+  const wentBack = (id: PackId) => {
+    const next = here[here.findIndex((row) => row.id === id) + 1] ?? here.find((row) => row.id !== id);
+    setSession({
+      ...session,
+      more: session.more.filter((one) => one !== id),
+      back: [...session.back.filter((one) => one !== id), id],
+      open: next?.id ?? null,
+    });
+  };
+
+  return (
+    <div className="mx-auto max-w-3xl">
+      <title>Return · Malle</title>
+      <h1 className="mb-3">Return</h1>
+      <PackPicker
+        label="Scan or type a tag"
+        hint="Also one that nobody took, or that is not yours."
+        listed={false}
+        ids={here.map(({ id }) => id)}
+        onChange={scanned}
+      />
+      <ul className="mt-3 border-t-2 border-ink" aria-label="Packs that come back">
+        {here.map((row) => (
+          <PackBack
+            key={row.id}
+            row={row}
+            register={register}
+            flying={flying}
+            session={session}
+            isOpen={row.id === current?.id}
+            onOpen={() => setSession({ ...session, open: row.id })}
+            onBack={() => wentBack(row.id)}
+          />
+        ))}
+      </ul>
+      {here.length === 0 && (
+        <p className="py-3 text-faint">
+          {back.length > 0
+            ? 'Everything of yours is back.'
+            : 'Nothing is out with you. Scan a pack that comes back all the same.'}
+        </p>
+      )}
+      <div className="mt-4 grid gap-3 sm:grid-cols-2">
+        <SelectField
+          label="They are put back"
+          value={session.placeId}
+          onChange={(placeId) => setSession({ ...session, placeId })}
+        >
+          <SelectOption value={HOME}>each where it belongs</SelectOption>
+          <SelectOption value="">no fixed place yet</SelectOption>
+          {register.places.map(({ id, name }) => (
+            <SelectOption key={id} value={id}>
+              {name}
+            </SelectOption>
+          ))}
+        </SelectField>
+        <TextField
+          label="Outside, °C"
+          inputMode="decimal"
+          value={session.ambient}
+          onChange={({ target }) => setSession({ ...session, ambient: target.value })}
+        />
+      </div>
+      {owed.length > 0 && (
+        <section className="mt-6" aria-label="Still to be read">
+          <h2 className="border-b-2 border-ink pb-1">
+            Still to be read <span className="font-normal text-faint">{owed.length}</span>
+          </h2>
+          <ul>
+            {owed.map((row) => (
+              <RestedCells key={row.id} row={row} />
+            ))}
+          </ul>
+        </section>
+      )}
+      <Alike flying={flying} rows={back} register={register} />
+    </div>
+  );
+}
+
+function PackBack({
+  row,
+  register,
+  flying,
+  session,
+  isOpen,
+  onOpen,
+  onBack,
+}: {
+  row: PackRow;
+  register: RegisterAnswer;
+  flying: FlyingAnswer | undefined;
+  session: Session;
+  isOpen: boolean;
+  onOpen: () => void;
+  onBack: () => void;
+}) {
+  const names = useNames();
+  const reader = useReader();
+  const type = register.types.find(({ id }) => id === row.typeId);
+  const craft = register.craft.find(({ id }) => id === row.out?.craftId) ?? null;
+  const me = usePerson();
+  const { out } = row;
+  return (
+    <li className="ruled py-2" aria-label={row.tag}>
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        {isOpen ? (
+          <Link to={`/packs/${row.id}`} className="font-mono text-lg font-bold text-accent">
+            {row.tag}
+          </Link>
+        ) : (
+          <button
+            type="button"
+            onClick={onOpen}
+            className="min-h-11 font-mono text-lg font-bold text-accent underline underline-offset-3 md:min-h-8"
+          >
+            {row.tag}
+          </button>
+        )}
+        <span className="text-sm">
+          {type?.name}
+          {out && `, out since ${whenWords(out.since, reader)}`}
+          {out && out.holder !== me.id && ` with ${names.person(out.holder)}`}
+          {!out && ', nobody took it out'}
+          {craft && `, for ${craft.name}`}
+        </span>
+        {out && out.wantedBackAt < reader.now && (
+          <b className="text-sm text-red">due back {whenWords(out.wantedBackAt, reader)}</b>
+        )}
+      </div>
+      <InTwoHands row={row} />
+      {isOpen && type && (
+        <ReturnForm
+          row={row}
+          type={type}
+          craft={craft}
+          register={register}
+          flying={flying}
+          session={session}
+          onBack={onBack}
+        />
+      )}
+    </li>
+  );
+}
+
+/** More minutes than these in one flight, of those the craft commonly flies, are asked about once. */
+const MANY_FLIGHTS = 3;
+const LONG_FLIGHT_MINUTES = 120;
+
+function ReturnForm({
+  row,
+  type,
+  craft,
+  register,
+  flying,
+  session,
+  onBack,
+}: {
+  row: PackRow;
+  type: PackTypeAnswer;
+  craft: CraftAnswer | null;
+  register: RegisterAnswer;
+  flying: FlyingAnswer | undefined;
+  session: Session;
+  onBack: () => void;
+}) {
+  const me = usePerson();
+  const reader = useReader();
+  const initial: ReturnDraft = { ...UNTYPED, use: (row.out?.flights ?? 0) > 0 ? 'unused' : 'flown' };
+  const [stored, setDraft, clear] = useDraft<ReturnDraft>(`return.${row.id}`, initial);
+  const draft = { ...initial, ...stored };
+  const [asked, setAsked] = useState(false);
+  const [refused, setRefused] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [believed, setBelieved] = useState(false);
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => first.current?.focus({ preventScroll: true }), []);
+  const change = (part: Partial<ReturnDraft>) => {
+    setBelieved(false);
+    setDraft({ ...draft, ...part });
+  };
+
+  const flight = flightTyped(
+    {
+      ...NO_FLIGHT,
+      ...{ minutes: draft.minutes, landing: draft.landing, used: draft.used, felt: draft.felt },
+      ...{ remarks: draft.remarks, ambient: session.ambient, craftId: craft?.id ?? '' },
+      // Whoever has it flew it, whoever writes it down.
+      pilotId: row.out && row.out.holder !== me.id ? row.out.holder : '',
+    },
+    type,
+    register.craft,
+    reader.now,
+  );
+  const errors = asked ? flight.errors : null;
+  const tooLong = Math.max(LONG_FLIGHT_MINUTES, MANY_FLIGHTS * (craft?.facts.usualMinutes ?? 0));
+  const isLong = draft.use === 'flown' && (flight.payload?.minutes ?? 0) > tooLong;
+
+  const save = async (unplugged: boolean) => {
+    setAsked(true);
+    if (draft.use === 'flown' && flight.payload === null) return;
+    if (isLong && !believed) return setBelieved(true);
+    setBusy(true);
+    const placeId = (session.placeId === HOME ? row.homePlaceId : session.placeId || null) as PlaceId | null;
+    const bodies: RecordBody[] = [
+      ...(draft.use === 'flown' && flight.payload ? [flown(flight.payload)] : []),
+      returned({ placeId, used: draft.use === 'flown' || (row.out?.flights ?? 0) > 0, unplugged }),
+    ];
+    const why = await handInTogether(row.id, me.id, bodies, currentTime());
+    setBusy(false);
+    setRefused(why);
+    if (why !== null) return;
+    clear();
+    onBack();
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void save(true);
+  };
+  const text = (field: 'minutes' | 'landing' | 'used' | 'remarks') => ({
+    value: draft[field],
+    onChange: ({ target }: { target: { value: string } }) => change({ [field]: target.value }),
+    error: errors?.[field],
+  });
+  const step = stepOf(flying, craft?.id ?? null);
+  const landed = flight.payload?.landing?.volts;
+  const landedMv = landed
+    ? landed.of === 'cells'
+      ? Math.min(...landed.cellsMv)
+      : landed.packMv / type.series
+    : null;
+  const lineMv = register.rules.rules.flight.landAtMv[type.chemistry];
+
+  return (
+    <form onSubmit={submit} noValidate onKeyDown={nextField} className="mt-2 grid gap-3">
+      <Choice
+        label="It was"
+        options={[
+          { value: 'flown', label: 'flown' },
+          {
+            value: 'unused',
+            label: (row.out?.flights ?? 0) > 0 ? `written down already (${row.out!.flights})` : 'not used',
+          },
+        ]}
+        value={draft.use}
+        onChange={(use) => change({ use })}
+      />
+      {draft.use === 'flown' && (
+        <>
+          <div className="grid grid-cols-3 gap-3">
+            <TextField
+              ref={first}
+              label="Minutes"
+              inputMode="decimal"
+              enterKeyHint="next"
+              {...text('minutes')}
+            />
+            <TextField
+              label="Landed, V"
+              inputMode="decimal"
+              enterKeyHint="next"
+              hint="In the air, a cell or the pack."
+              className="font-mono"
+              {...text('landing')}
+            />
+            <TextField label="mAh used" inputMode="decimal" enterKeyHint="done" {...text('used')} />
+          </div>
+          {landedMv !== null && landedMv < lineMv && (
+            <p className="font-bold text-amber">
+              Below the {volts(lineMv)} V a cell to land at. Put it to storage soon.
+            </p>
+          )}
+          {landedMv !== null && step && (
+            <p className="text-sm text-faint">
+              On this craft that rests at about {volts(Math.round(landedMv + step.stepMv))} V.
+            </p>
+          )}
+          {isLong && believed && (
+            <p role="alert" className="font-bold text-amber">
+              {Math.round(flight.payload!.minutes!)} minutes in one flight? Save again if that is right.
+            </p>
+          )}
+          <Choice
+            label="It feels"
+            options={FELT.map((value) => ({ value, label: FELT_WORDS[value] }))}
+            value={draft.felt as Felt}
+            onChange={(felt) => change({ felt })}
+          />
+          <div className="flex flex-wrap items-end gap-2">
+            <div className="min-w-40 flex-1">
+              <TextField label="Remarks" {...text('remarks')} />
+            </div>
+            {['weak punch', 'early warning'].map((sign) => (
+              <Button
+                key={sign}
+                aria-pressed={draft.remarks.includes(sign)}
+                onClick={() => change({ remarks: withSign(draft.remarks, sign) })}
+              >
+                {sign}
+              </Button>
+            ))}
+          </div>
+        </>
+      )}
+      {refused && (
+        <p role="alert" className="font-bold text-red">
+          {refused}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-3">
+        <Button type="submit" weight="main" disabled={busy}>
+          Unplugged, it is back
+        </Button>
+        <Button weight="quiet" disabled={busy} onClick={() => void save(false)}>
+          Back, still plugged in
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Enter goes through the three figures and saves after the last, as a phone’s own key does. */
+function nextField(event: KeyboardEvent<HTMLFormElement>): void {
+  if (event.key !== 'Enter' || !(event.target instanceof HTMLInputElement)) return;
+  const fields = [...event.currentTarget.querySelectorAll<HTMLInputElement>('input[inputmode="decimal"]')];
+  const next = fields[fields.indexOf(event.target) + 1];
+  if (!next || !fields.includes(event.target)) return;
+  event.preventDefault();
+  next.focus();
+}
+
+/** A sign is said once; pressed again it is taken back. */
+function withSign(remarks: string, sign: string): string {
+  const parts = remarks.split(', ').filter(Boolean);
+  return (parts.includes(sign) ? parts.filter((part) => part !== sign) : [...parts, sign]).join(', ');
+}
+
+/** Landed this lately packs are still as they landed. */
+const LATELY_MS = 12 * 60 * MINUTE_MS;
+
+/** Packs that came back alike: one parallel load, if there is a board for them. */
+function Alike({
+  flying,
+  rows,
+  register,
+}: {
+  flying: FlyingAnswer | undefined;
+  rows: readonly PackRow[];
+  register: RegisterAnswer;
+}) {
+  const reader = useReader();
+  const hasBoard = register.equipment.some(
+    ({ inUse, facts }) => inUse && facts.kind === 'board' && facts.wiring === 'parallel',
+  );
+  const landed = rows.flatMap(({ id, tag, typeId }) => {
+    const landing = flying?.landings.find((one) => one.packId === id && reader.now - one.at < LATELY_MS);
+    const mv = landing?.restedMv ?? landing?.loadedMv;
+    return mv ? [{ id, tag, typeId, mv }] : [];
+  });
+  const groups = hasBoard ? alikeGroups(landed) : [];
+  if (groups.length === 0) return null;
+  return (
+    <section className="mt-6" aria-label="Landed alike">
+      <h2 className="border-b-2 border-ink pb-1">Landed alike</h2>
+      {groups.map((group) => (
+        <p key={group[0]!.id} className="ruled py-1.5">
+          <b className="font-mono">{group.map(({ tag }) => tag).join(' ')}</b>: {plural(group.length, 'pack')}{' '}
+          of {register.types.find(({ id }) => id === group[0]!.typeId)?.name} within 0.05 V a cell. They can
+          be charged together on the parallel board.
+        </p>
+      ))}
+    </section>
+  );
+}
