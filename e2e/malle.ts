@@ -55,7 +55,7 @@ export interface Device {
   readonly keeps?: boolean;
 }
 
-/** A browser of somebody's own, with this person signed in and Today on screen. */
+/** A browser of somebody's own, with this person signed in and their first page on screen: Today, or a pilot's packs. */
 export async function signedIn(
   browser: Browser,
   register: Register,
@@ -71,7 +71,7 @@ export async function signedIn(
   const page = await context.newPage();
   await page.goto(register.url);
   await page.getByRole('button', { name }).click();
-  await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: new RegExp(`^(Today|${name})`) })).toBeVisible();
   return page;
 }
 

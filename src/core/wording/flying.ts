@@ -109,7 +109,9 @@ function capital(text: string): string {
 export function notHandedOutSentence(why: NotHandedOut, person: (id: PersonId) => string): string {
   switch (why.why) {
     case 'out-of-use':
-      return `The pack may not be flown: ${VERDICT_WORDS[why.verdict].toLowerCase()}.`;
+      return why.verdict === 'hold'
+        ? 'The pack is on hold: nobody may charge or fly it.'
+        : `The pack may not be flown: ${VERDICT_WORDS[why.verdict].toLowerCase()}.`;
     case 'look-first':
       return 'The pack is to be looked over before it flies.';
     case 'measure-first':

@@ -21,7 +21,7 @@ import {
   recyclerBody,
   roundBody,
 } from '../testing/testApp';
-import { addCharger, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
+import { addCharger, addCraft, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -60,6 +60,8 @@ beforeAll(async () => {
   ];
   const [one, two] = packs as [PackDetails, PackDetails];
   await made('/flying-days', dayForm(type.id));
+  const craft = await addCraft(custodian);
+  await made(`/craft/${craft.id}/changes`, { at: NOW - DAY_MS, what: 'Other propellers', newBaseline: true });
   await made('/attendance', spanForm(test.people.pilot));
   const charger = await addCharger(custodian);
   await records(one.id, [readingBody([3853, 3851, 3850, 3840], { at: NOW - 2 * HOUR_MS })]);

@@ -103,7 +103,8 @@ async function placeUses(
   packId: PackId,
   drafts: readonly RecordDraft[],
 ): Promise<Map<PlaceId, PlaceUse>> {
-  if (!drafts.some(({ kind }) => kind === 'moved' || kind === 'returned' || kind === 'disposal')) return new Map();
+  if (!drafts.some(({ kind }) => kind === 'moved' || kind === 'returned' || kind === 'disposal'))
+    return new Map();
   const full = await fullContainers(em, packId, drafts);
   const rows: Omit<PlaceUse & { id: PlaceId }, 'full'>[] = await em.execute(
     `select id, set_apart as "setApart", kind = 'recycling' as recycling from place`,

@@ -1,4 +1,4 @@
-import { CircleAlert } from 'lucide-react';
+import { ChevronDown, CircleAlert } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
@@ -163,6 +163,9 @@ function MoreSections({
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className={className} aria-current={here ? 'page' : undefined}>
         {name}
+        {side === 'bottom' && (
+          <ChevronDown size={15} strokeWidth={2.2} className="ml-1 inline" aria-hidden="true" />
+        )}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -53,10 +53,18 @@ export function FitMatrix({ flying, register, rows }: Shown) {
       return task ? [{ one, type, task }] : [];
     }),
   );
-  const alone = craft.filter((one) => types.every((type) => worstOutcome(checksOf(one, type)) === 'refused'));
-  const useless = types.filter((type) =>
-    craft.every((one) => worstOutcome(checksOf(one, type)) === 'refused'),
+  const fitsNothing = (type: PackTypeAnswer) =>
+    craft.every((one) => worstOutcome(checksOf(one, type)) === 'refused');
+  // Where the cut-off alone stands in the way, that is said already.
+  const alone = craft.filter(
+    (one) =>
+      !tasks.some((task) => task.one.id === one.id) &&
+      types.every((type) => worstOutcome(checksOf(one, type)) === 'refused'),
   );
+  const useless = types.filter(
+    (type) => fitsNothing(type) && !tasks.some((task) => task.type.id === type.id),
+  );
+  const columns = types.filter((type) => !useless.includes(type));
   return (
     <div className="grid gap-6">
       <Scroll label="What fits what" className="max-w-full">
@@ -64,7 +72,7 @@ export function FitMatrix({ flying, register, rows }: Shown) {
           <thead>
             <tr className="border-b-2 border-ink align-bottom">
               <th className="pr-4 pb-1 text-left">Craft</th>
-              {types.map(({ id, name }) => (
+              {columns.map(({ id, name }) => (
                 <th key={id} className="w-32 px-2 pb-1 text-left text-sm font-bold">
                   {name}
                 </th>
@@ -79,7 +87,7 @@ export function FitMatrix({ flying, register, rows }: Shown) {
                     {one.name}
                   </Link>
                 </th>
-                {types.map((type) => {
+                {columns.map((type) => {
                   const worst = worstOutcome(checksOf(one, type));
                   const { shape, words, colour } = LOOK[worst];
                   const ready = worst === 'refused' ? 0 : readyOn(one, type).length;
@@ -122,11 +130,11 @@ export function FitMatrix({ flying, register, rows }: Shown) {
                 <b>{name}</b>: no pack of the register fits it.
               </li>
             ))}
-            {useless.map(({ id, name }) => (
-              <li key={id} className="ruled py-1.5">
-                <b>{name}</b>: fits no craft that is registered.
+            {useless.length > 0 && (
+              <li className="ruled py-1.5">
+                <b>{useless.map(({ name }) => name).join(', ')}</b>: for no craft that is registered.
               </li>
-            ))}
+            )}
           </ul>
         </section>
       )}

@@ -215,7 +215,8 @@ function LineRow({
       </Link>
       <span className="min-w-0 flex-1 basis-72 text-sm">
         {craft && <b>{craft.name}</b>} {line.spare && <b className="text-faint">spare</b>}{' '}
-        {Math.round(row.cycles)} cycles{rested !== null && `, rested ${plural(rested, 'day')}`},{' '}
+        {Math.round(row.cycles)} cycles
+        {rested !== null && (rested === 0 ? ', used today' : `, rested ${plural(rested, 'day')}`)},{' '}
         {row.charged === 'charged' ? <b className="text-leaf">charged</b> : 'to be charged'}
         {line.byHand && <span className="text-faint">, chosen by hand</span>}
         {against.map((why) => (

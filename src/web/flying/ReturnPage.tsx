@@ -18,6 +18,7 @@ import { flown, handInTogether, returned } from '../domain/custody/custodyRecord
 import { InTwoHands } from '../domain/custody/InTwoHands';
 import { RestedCells } from '../domain/custody/RestedCells';
 import { NO_FLIGHT, flightTyped } from '../domain/entry/typedFlight';
+import { STICKS } from '../kit/sticks';
 import { PackPicker } from '../domain/PackPicker';
 import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
@@ -366,8 +367,8 @@ function ReturnForm({
               label="Landed, V"
               inputMode="decimal"
               enterKeyHint="next"
-              hint="In the air, a cell or the pack."
-              className="font-mono"
+              placeholder={type.series === 1 ? '3.52' : 'cell or pack'}
+              className="font-mono placeholder:text-sm"
               {...text('landing')}
             />
             <TextField label="mAh used" inputMode="decimal" enterKeyHint="done" {...text('used')} />
@@ -379,7 +380,7 @@ function ReturnForm({
           )}
           {landedMv !== null && step && (
             <p className="text-sm text-faint">
-              On this craft that rests at about {volts(Math.round(landedMv + step.stepMv))} V.
+              On this craft that rests at about {volts(Math.round((landedMv + step.stepMv) / 10) * 10)} V.
             </p>
           )}
           {isLong && believed && (
@@ -393,19 +394,20 @@ function ReturnForm({
             value={draft.felt as Felt}
             onChange={(felt) => change({ felt })}
           />
-          <div className="flex flex-wrap items-end gap-2">
-            <div className="min-w-40 flex-1">
-              <TextField label="Remarks" {...text('remarks')} />
-            </div>
+          <div className="flex flex-wrap gap-2">
             {['weak punch', 'early warning'].map((sign) => (
               <Button
                 key={sign}
                 aria-pressed={draft.remarks.includes(sign)}
+                className="aria-pressed:bg-press"
                 onClick={() => change({ remarks: withSign(draft.remarks, sign) })}
               >
                 {sign}
               </Button>
             ))}
+            <div className="min-w-full flex-1 md:min-w-60">
+              <TextField label="Remarks" {...text('remarks')} />
+            </div>
           </div>
         </>
       )}
@@ -414,12 +416,12 @@ function ReturnForm({
           {refused}
         </p>
       )}
-      <div className="flex flex-wrap gap-3">
+      <div className={`${STICKS} flex flex-wrap gap-x-3`}>
         <Button type="submit" weight="main" disabled={busy}>
           Unplugged, it is back
         </Button>
         <Button weight="quiet" disabled={busy} onClick={() => void save(false)}>
-          Back, still plugged in
+          Still plugged in
         </Button>
       </div>
     </form>

@@ -25,6 +25,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { TextField, Tick } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
+import { STICKS } from '../kit/sticks';
 import { NOTHING_TAKEN, takeOutLines, withChanged, withoutPack, withPack } from './takeOut';
 import type { PackTaken, TakeOutDraft, TakeOutLine } from './takeOut';
 
@@ -159,7 +160,7 @@ function TakeOut({
       {lines.length === 0 && (
         <p className="py-3 text-faint">No pack yet. Every pack scanned here is answered at once.</p>
       )}
-      <div className="sticky bottom-16 z-10 -mx-3 mt-3 flex flex-wrap items-center gap-x-4 border-t border-rule bg-ground px-3 py-2 md:static md:mx-0 md:border-0 md:px-0">
+      <div className={`${STICKS} mt-3 flex flex-wrap items-center gap-x-4`}>
         <Button
           weight="main"
           disabled={busy || ready.length === 0 || Number.isNaN(dueBackAt)}
@@ -216,7 +217,7 @@ function takingOf(
   return {
     holderId: (draft.holderId || null) as PersonId | null,
     fromId: taken.handedOver ? row.holderId : null,
-    craftId: (craft?.id ?? null),
+    craftId: craft?.id ?? null,
     dayId: draft.dayId,
     dueBackAt,
     shortFlight: asksCharge && taken.short,
@@ -372,7 +373,7 @@ function CardLine({ card }: { card: ReturnType<typeof cardFor> }) {
       land at <b className="font-mono">{volts(land.loadedMv)} V</b> a cell in the air
       {land.restedMv !== null && (
         <>
-          , <b className="font-mono">{volts(land.restedMv)} V</b> rested
+          , <b className="font-mono">{volts(toHundredth(land.restedMv))} V</b> rested
         </>
       )}
       .{cold && <b className="text-amber"> It is cold: warm the pack; timer and volts are set for it.</b>}
@@ -389,4 +390,9 @@ function Reminders() {
       <li>After landing unplug at once: hold the plug, not the wires.</li>
     </ul>
   );
+}
+
+/** A learned step is not known to the millivolt. */
+function toHundredth(mv: number): number {
+  return Math.round(mv / 10) * 10;
 }

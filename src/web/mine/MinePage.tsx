@@ -13,7 +13,10 @@ import { InTwoHands } from '../domain/custody/InTwoHands';
 import { RestedCells } from '../domain/custody/RestedCells';
 import { dayWants } from '../domain/flyingDays/words';
 import { usePerson } from '../domain/Person';
-import { usePackRows } from '../domain/waitingRows';
+import { OnCharge } from '../domain/today/OnCharge';
+import { Unexplained } from '../domain/today/Unexplained';
+import { Watches } from '../domain/today/Watches';
+import { usePackRows, useToday } from '../domain/waitingRows';
 import { ButtonLink } from '../kit/Button';
 import { Loading } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
@@ -44,6 +47,8 @@ function Mine({
   const out = rows.filter((row) => row.holderId === me.id);
   const alsoMine = rows.filter((row) => row.out?.alsoWith?.person === me.id);
   const owed = rows.filter((row) => row.owed?.by === me.id && isOwed(row, reader.now));
+  const today = useToday().data;
+  const untold = today?.unexplained.filter(({ holderId }) => holderId === me.id) ?? [];
   return (
     <div className="mx-auto max-w-3xl">
       <title>My packs · Malle</title>
@@ -51,6 +56,8 @@ function Mine({
         {me.name}{' '}
         <span className="font-normal text-faint">{whenWords(reader.now, reader).replace('today ', '')}</span>
       </h1>
+      {today && <Watches watches={today.watches} />}
+      {today && <OnCharge running={today.onCharge} />}
       <div className="mb-6 grid grid-cols-2 gap-3">
         <ButtonLink
           to="/flying/take-out"
@@ -85,6 +92,7 @@ function Mine({
             ))}
           </Part>
         )}
+        <Unexplained items={untold} />
         <NextDays flying={flying} rows={rows} register={register} />
         <Free rows={rows} register={register} />
         <Reported by={me.id} />

@@ -1,9 +1,7 @@
-import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { TodayAnswer, TodayItem } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
 import type { TaskKind } from '../../core/assess';
-import { HOUR_MS } from '../../core/measure';
 import type { RoundKind } from '../../core/rounds';
 import {
   dueWords,
@@ -12,16 +10,15 @@ import {
   plural,
   sentence,
   STEP_WORDS,
-  volts,
   whenWords,
 } from '../../core/wording';
 import { useReader } from '../app/clock';
-import { localMinute } from '../app/days';
-import { readDraft, saveDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
+import { OnCharge } from '../domain/today/OnCharge';
+import { Section } from '../domain/today/Section';
+import { Unexplained } from '../domain/today/Unexplained';
+import { Watches } from '../domain/today/Watches';
 import { InTwoHands } from '../domain/custody/InTwoHands';
-import { WatchTimer } from '../domain/lifecycle/WatchTimer';
-import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
 import { useRegister } from '../app/queries';
 import { useToday } from '../domain/waitingRows';
@@ -31,7 +28,6 @@ import { Loading } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
 import { FirstSteps } from './FirstSteps';
 import { Horizon } from './Horizon';
-import { OnCharge } from './OnCharge';
 
 /** What needs hands now. */
 export function TodayPage() {
@@ -72,38 +68,6 @@ export function TodayPage() {
         />
       </div>
     </>
-  );
-}
-
-/** Packs nobody goes near, counting down; over, they are inspected. */
-function Watches({ watches }: { watches: TodayAnswer['watches'] }) {
-  const reader = useReader();
-  if (watches.length === 0) return null;
-  return (
-    <ul aria-label="In quarantine" className="mb-5 border-y-2 border-red">
-      {watches.map(({ packId, tag, incidentId, kind, from, until }) => (
-        <li key={packId} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-1.5">
-          <Link
-            to={`/packs/${packId}`}
-            className="inline-flex min-h-11 w-20 items-center font-mono text-lg font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
-          >
-            {tag}
-          </Link>
-          <WatchTimer from={from} until={until} />
-          <span className="min-w-0 flex-1 basis-48 text-sm">
-            <Link to={`/incidents/${incidentId}`} className="underline underline-offset-3">
-              {INCIDENT_WORDS[kind].name}
-            </Link>
-            , {reader.now < until ? `keep off until ${whenWords(until, reader)}` : 'to be inspected first'}
-          </span>
-          {reader.now >= until && (
-            <ButtonLink to={`/packs/${packId}`} state={{ step: 'inspect-held' }} weight="main">
-              Inspect it
-            </ButtonLink>
-          )}
-        </li>
-      ))}
-    </ul>
   );
 }
 
@@ -149,56 +113,6 @@ function WantedBack({ items, total }: { items: TodayAnswer['out']; total: number
           {total - items.length} more
         </Link>
       )}
-    </Section>
-  );
-}
-
-/** The form opens with a time that lies between the two readings, for only then does it explain the second. */
-function beginEntry({ packId, direction, fromAt, toAt }: TodayAnswer['unexplained'][number]): void {
-  const key = `${direction === 'use' ? 'flight' : 'charge'}.${packId}`;
-  const ended = Math.max((fromAt + toAt) / 2, toAt - HOUR_MS);
-  if (readDraft(key) === undefined) saveDraft(key, { ended: localMinute(ended) });
-}
-
-/** What the cells tell and nobody wrote down: one’s own first, for whoever had the pack knows. */
-function Unexplained({ items }: { items: TodayAnswer['unexplained'] }) {
-  const reader = useReader();
-  const names = useNames();
-  const me = usePerson().id;
-  const mine = ({ holderId }: TodayAnswer['unexplained'][number]) => holderId === me;
-  if (items.length === 0) return null;
-  return (
-    <Section title="Used or charged, and not written down" count={items.length}>
-      <ul>
-        {[...items.filter(mine), ...items.filter((item) => !mine(item))].map((item) => {
-          const { packId, tag, direction, fromAt, toAt, fromMv, toMv, holderId } = item;
-          return (
-            <li key={packId} className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
-              <Link
-                to={`/packs/${packId}`}
-                className="inline-flex min-h-11 w-16 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
-              >
-                {tag}
-              </Link>
-              <span className="min-w-0 flex-1 basis-56 text-sm">
-                {mine(item) && <b>You had it last. </b>}
-                {volts(fromMv)} V {whenWords(fromAt, reader)}, {volts(toMv)} V {whenWords(toAt, reader)}
-                {holderId && !mine(item) && (
-                  <span className="text-faint">, last with {names.person(holderId)}</span>
-                )}
-              </span>
-              <ButtonLink
-                to={`/packs/${packId}`}
-                state={{ entry: direction === 'use' ? 'flight' : 'charge' }}
-                onClick={() => beginEntry(item)}
-                weight={mine(item) ? 'main' : 'plain'}
-              >
-                {direction === 'use' ? 'Log the flight' : 'Log the charge'}
-              </ButtonLink>
-            </li>
-          );
-        })}
-      </ul>
     </Section>
   );
 }
@@ -451,17 +365,6 @@ function WaitingRow({ item, showDue }: { item: TodayItem; showDue: boolean }) {
         </ButtonLink>
       )}
     </li>
-  );
-}
-
-export function Section({ title, count, children }: { title: string; count: number; children: ReactNode }) {
-  return (
-    <section aria-label={title}>
-      <h2 className="border-b-2 border-ink pb-1">
-        {title} <span className="font-normal text-faint">{count}</span>
-      </h2>
-      {children}
-    </section>
   );
 }
 

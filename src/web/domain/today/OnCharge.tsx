@@ -1,11 +1,11 @@
 import { Link } from 'react-router';
-import type { TodayAnswer } from '../../contract';
-import { watchOf } from '../../core/charging';
-import { clockWords, span } from '../../core/wording';
-import { useReader } from '../app/clock';
-import { useRegister } from '../app/queries';
-import { useNames } from '../domain/useNames';
-import { ButtonLink } from '../kit/Button';
+import type { TodayAnswer } from '../../../contract';
+import { watchOf } from '../../../core/charging';
+import { clockWords, span } from '../../../core/wording';
+import { useReader } from '../../app/clock';
+import { useRegister } from '../../app/queries';
+import { useNames } from '../useNames';
+import { ButtonLink } from '../../kit/Button';
 
 /** What is on charge, for everybody: who watches it, and which charge nobody watches. */
 export function OnCharge({ running }: { running: TodayAnswer['onCharge'] }) {
