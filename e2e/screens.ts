@@ -52,6 +52,57 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
   ['the bench', (page) => go(page, '/charging/bench')],
+  ['what is out', (page) => go(page, '/flying/out')],
+  [
+    'packs to take out, one of them not',
+    async (page) => {
+      await go(page, '/flying/take-out');
+      await choose(page.getByRole('combobox', { name: 'For which craft' }), 'Inspection quad');
+      for (const tag of ['IQ-04', 'IQ-10', 'HX-03']) {
+        await page.getByRole('textbox', { name: /^Scan or type a tag/ }).fill(tag);
+        await page.keyboard.press('Enter');
+        await expect(page.getByRole('listitem', { name: tag })).toBeVisible();
+      }
+    },
+  ],
+  [
+    'a pack that comes back, with a mistake',
+    async (page) => {
+      await go(page, '/flying/return');
+      await page.getByRole('textbox', { name: /^Scan or type a tag/ }).fill('IQ-05');
+      await page.keyboard.press('Enter');
+      await page.getByRole('radio', { name: 'flown', exact: true }).click();
+      await page.getByRole('textbox', { name: 'Landed, V' }).fill('3 3 3');
+      await page.getByRole('button', { name: 'Unplugged, it is back' }).click();
+      await expect(page.getByRole('alert').first()).toBeVisible();
+    },
+  ],
+  [
+    'a day’s hand-out',
+    async (page) => {
+      await go(page, '/flying/days');
+      await page.getByRole('link', { name: 'Hand-out' }).first().click();
+      await expect(page.getByRole('list', { name: 'Packs to take along' })).toBeVisible();
+    },
+  ],
+  [
+    'what fits what',
+    async (page) => {
+      await go(page, '/flying/fit');
+      await page
+        .getByRole('button', { name: /on Old survey wing: no/ })
+        .first()
+        .click();
+    },
+  ],
+  ['landings', (page) => go(page, '/flying/landings')],
+  [
+    'a craft',
+    async (page) => {
+      await go(page, '/settings/craft');
+      await page.getByRole('link', { name: /^Survey wing/ }).click();
+    },
+  ],
   [
     'one pack on charge now',
     async (page) => {

@@ -8,6 +8,7 @@ import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask, request } from './api';
 import { showKept, showNamed } from './kept';
 import type { Kept } from './kept';
+import { refreshRows } from './queries';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
 /** How a row of a round ended, when what is sent belongs to one. */
@@ -135,6 +136,9 @@ async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promi
     const answer = await postRecords(packId, drafts, round);
     // What was kept is on the page before it leaves the outbox: between the two it would be in neither.
     showKept(packId, round?.roundId ?? null, answer);
+    // Who has a pack is told by the lists, not by its page: until they know, it would be in the old hands again.
+    if (drafts.some(({ kind }) => kind === 'taken-out' || kind === 'returned'))
+      await refreshRows([packId]).catch(() => undefined);
   }
   dispatch({ type: 'acknowledged', id });
 }

@@ -4,13 +4,13 @@ import { Link, useSearchParams } from 'react-router';
 import type { CraftAnswer, FlyingAnswer, PackRow, PackTypeAnswer, RegisterAnswer } from '../../contract';
 import { alikeGroups } from '../../core/flying';
 import { MINUTE_MS } from '../../core/measure';
-import type { PackId, PlaceId } from '../../core/measure';
+import type { Instant, PackId, PlaceId } from '../../core/measure';
 import { FELT } from '../../core/reading';
 import type { Felt } from '../../core/reading';
 import type { RecordBody } from '../../core/record';
 import { FELT_WORDS, plural, volts, whenWords } from '../../core/wording';
 import { currentTime, useReader } from '../app/clock';
-import { useDraft } from '../app/drafts';
+import { dropDraft, readDraft, saveDraft, useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { useFlying, useRegister } from '../app/queries';
 import { isOwed, stepOf } from '../domain/craft';
@@ -57,7 +57,8 @@ interface Session {
   readonly more: readonly PackId[];
   readonly placeId: string;
   readonly ambient: string;
-  readonly back: readonly PackId[];
+  /** Written down as back, and when: nobody waits for the register to say so. */
+  readonly back: readonly { readonly id: PackId; readonly at: Instant }[];
   /** The one being written down; null for the first. */
   readonly open: PackId | null;
 }
@@ -80,20 +81,26 @@ function Return({
   const [stored, setSession] = useDraft<Session>('return', FRESH);
   const session = { ...FRESH, ...stored };
   const [query, setQuery] = useSearchParams();
+  const [refusals, setRefusals] = useState<ReadonlyMap<PackId, string>>(new Map());
   const named = query.get('pack');
   const begin = useEffectEvent(() => {
     if (named === null) return;
     const ids = named.split(',') as PackId[];
-    setSession({ ...session, more: [...new Set([...session.more, ...ids])], open: ids[0] ?? null });
+    const back = session.back.filter(({ id }) => !ids.includes(id));
+    setSession({ ...session, back, more: [...new Set([...session.more, ...ids])], open: ids[0] ?? null });
     setQuery({}, { replace: true });
   });
   useEffect(() => begin(), [named]);
 
-  const mine = rows.filter((row) => row.holderId === me.id);
+  const isBack = (row: PackRow) =>
+    session.back.some(({ id, at }) => id === row.id && (row.out?.since ?? 0) <= at);
   const more = session.more.flatMap((id) => rows.find((row) => row.id === id) ?? []);
-  const here = [...mine, ...more.filter((row) => row.holderId !== me.id && !session.back.includes(row.id))];
+  const here = [
+    ...rows.filter((row) => row.holderId === me.id),
+    ...more.filter((row) => row.holderId !== me.id),
+  ].filter((row) => !isBack(row));
   const current = here.find(({ id }) => id === session.open) ?? here[0];
-  const back = session.back.flatMap((id) => rows.find((row) => row.id === id) ?? []);
+  const back = session.back.flatMap(({ id }) => rows.find((row) => row.id === id) ?? []);
   const owed = rows.filter((row) => row.owed?.by === me.id && isOwed(row, reader.now));
   const scanned = (ids: readonly PackId[]) => {
     const id = ids.at(-1);
@@ -101,20 +108,37 @@ function Return({
     setSession({
       ...session,
       more: [...new Set([...session.more, id])],
-      back: session.back.filter((one) => one !== id),
+      back: session.back.filter((one) => one.id !== id),
       open: id,
     });
   };
-  const wentBack = (id: PackId) => {
+  /** It leaves the list at once and the next one opens; refused, it stands there again with what was typed. */
+  const goesBack = (id: PackId, refused: boolean) => {
+    const now = { ...FRESH, ...readDraft<Session>('return') };
     const next = here[here.findIndex((row) => row.id === id) + 1] ?? here.find((row) => row.id !== id);
     setSession({
-      ...session,
-      more: session.more.filter((one) => one !== id),
-      back: [...session.back.filter((one) => one !== id), id],
-      open: next?.id ?? null,
+      ...now,
+      open: refused ? id : (next?.id ?? null),
+      more: refused ? now.more : now.more.filter((one) => one !== id),
+      back: [
+        ...now.back.filter((one) => one.id !== id && one.at > currentTime() - LATELY_MS),
+        ...(refused ? [] : [{ id, at: currentTime() }]),
+      ],
     });
   };
 
+  const send = async (id: PackId, bodies: readonly RecordBody[]) => {
+    const typed = readDraft(`return.${id}`);
+    dropDraft(`return.${id}`);
+    goesBack(id, false);
+    const why = await handInTogether(id, me.id, bodies, currentTime());
+    setRefusals(
+      (known) => new Map([...known].filter(([one]) => one !== id).concat(why === null ? [] : [[id, why]])),
+    );
+    if (why === null) return;
+    if (typed !== undefined) saveDraft(`return.${id}`, typed);
+    goesBack(id, true);
+  };
   return (
     <div className="mx-auto max-w-3xl">
       <title>Return · Malle</title>
@@ -136,7 +160,8 @@ function Return({
             session={session}
             isOpen={row.id === current?.id}
             onOpen={() => setSession({ ...session, open: row.id })}
-            onBack={() => wentBack(row.id)}
+            refusal={refusals.get(row.id) ?? null}
+            send={(bodies) => void send(row.id, bodies)}
           />
         ))}
       </ul>
@@ -192,7 +217,8 @@ function PackBack({
   session,
   isOpen,
   onOpen,
-  onBack,
+  refusal,
+  send,
 }: {
   row: PackRow;
   register: RegisterAnswer;
@@ -200,7 +226,8 @@ function PackBack({
   session: Session;
   isOpen: boolean;
   onOpen: () => void;
-  onBack: () => void;
+  refusal: string | null;
+  send: (bodies: readonly RecordBody[]) => void;
 }) {
   const names = useNames();
   const reader = useReader();
@@ -244,7 +271,8 @@ function PackBack({
           register={register}
           flying={flying}
           session={session}
-          onBack={onBack}
+          refused={refusal}
+          send={send}
         />
       )}
     </li>
@@ -262,7 +290,8 @@ function ReturnForm({
   register,
   flying,
   session,
-  onBack,
+  refused,
+  send,
 }: {
   row: PackRow;
   type: PackTypeAnswer;
@@ -270,16 +299,15 @@ function ReturnForm({
   register: RegisterAnswer;
   flying: FlyingAnswer | undefined;
   session: Session;
-  onBack: () => void;
+  refused: string | null;
+  send: (bodies: readonly RecordBody[]) => void;
 }) {
   const me = usePerson();
   const reader = useReader();
   const initial: ReturnDraft = { ...UNTYPED, use: (row.out?.flights ?? 0) > 0 ? 'unused' : 'flown' };
-  const [stored, setDraft, clear] = useDraft<ReturnDraft>(`return.${row.id}`, initial);
+  const [stored, setDraft] = useDraft<ReturnDraft>(`return.${row.id}`, initial);
   const draft = { ...initial, ...stored };
   const [asked, setAsked] = useState(false);
-  const [refused, setRefused] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const [believed, setBelieved] = useState(false);
   const first = useRef<HTMLInputElement>(null);
   useEffect(() => first.current?.focus({ preventScroll: true }), []);
@@ -304,26 +332,19 @@ function ReturnForm({
   const tooLong = Math.max(LONG_FLIGHT_MINUTES, MANY_FLIGHTS * (craft?.facts.usualMinutes ?? 0));
   const isLong = draft.use === 'flown' && (flight.payload?.minutes ?? 0) > tooLong;
 
-  const save = async (unplugged: boolean) => {
+  const save = (unplugged: boolean) => {
     setAsked(true);
     if (draft.use === 'flown' && flight.payload === null) return;
     if (isLong && !believed) return setBelieved(true);
-    setBusy(true);
     const placeId = (session.placeId === HOME ? row.homePlaceId : session.placeId || null) as PlaceId | null;
-    const bodies: RecordBody[] = [
+    send([
       ...(draft.use === 'flown' && flight.payload ? [flown(flight.payload)] : []),
       returned({ placeId, used: draft.use === 'flown' || (row.out?.flights ?? 0) > 0, unplugged }),
-    ];
-    const why = await handInTogether(row.id, me.id, bodies, currentTime());
-    setBusy(false);
-    setRefused(why);
-    if (why !== null) return;
-    clear();
-    onBack();
+    ]);
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    void save(true);
+    save(true);
   };
   const text = (field: 'minutes' | 'landing' | 'used' | 'remarks') => ({
     value: draft[field],
@@ -417,10 +438,10 @@ function ReturnForm({
         </p>
       )}
       <div className={`${STICKS} flex flex-wrap gap-x-3`}>
-        <Button type="submit" weight="main" disabled={busy}>
+        <Button type="submit" weight="main">
           Unplugged, it is back
         </Button>
-        <Button weight="quiet" disabled={busy} onClick={() => void save(false)}>
+        <Button weight="quiet" onClick={() => save(false)}>
           Still plugged in
         </Button>
       </div>

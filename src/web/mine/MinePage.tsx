@@ -56,8 +56,6 @@ function Mine({
         {me.name}{' '}
         <span className="font-normal text-faint">{whenWords(reader.now, reader).replace('today ', '')}</span>
       </h1>
-      {today && <Watches watches={today.watches} />}
-      {today && <OnCharge running={today.onCharge} />}
       <div className="mb-6 grid grid-cols-2 gap-3">
         <ButtonLink
           to="/flying/take-out"
@@ -74,6 +72,9 @@ function Mine({
           {out.length > 0 ? `Return ${out.length}` : 'Return'}
         </ButtonLink>
       </div>
+      {/* Below the two buttons: what arrives later moves nothing that a thumb is about to press. */}
+      {today && <Watches watches={today.watches.filter(({ until }) => reader.now < until)} />}
+      {today && <OnCharge running={today.onCharge} />}
       <div className="grid gap-7">
         <Part title="Out with you" count={out.length + alsoMine.length} empty="No pack is out with you.">
           {out.map((row) => (

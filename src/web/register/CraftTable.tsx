@@ -253,16 +253,16 @@ function bodyOf(values: CraftValues): object {
   };
 }
 
-/** What was done to it, and room for what is done next. */
+/** The work done on it, and room for what is done next. */
 function Changes({ craft }: { craft: CraftAnswer }) {
   const reader = useReader();
   const names = useNames();
   const mayEdit = useMay('craft.edit');
   const [adding, setAdding] = useState(false);
   return (
-    <section aria-label="What was done to it">
+    <section aria-label="Work done on it">
       <h2 className="border-b-2 border-ink pb-1">
-        What was done to it <span className="font-normal text-faint">{craft.changes.length}</span>
+        Work done on it <span className="font-normal text-faint">{craft.changes.length}</span>
       </h2>
       <ul>
         {[...craft.changes].reverse().map(({ at, by, what, newBaseline }) => (
