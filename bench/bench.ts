@@ -7,6 +7,7 @@ import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
 import { benchPlan } from './plan';
 import { benchPreview } from './preview';
+import { benchRotation } from './rotation';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
 
@@ -18,6 +19,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
   forecast: benchForecast,
   evidence: benchEvidence,
   plan: benchPlan,
+  rotation: benchRotation,
 };
 
 /** The same for what needs a database. */

@@ -46,10 +46,6 @@ await picture('pack', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await open(page, 'HX-06');
   await cells(page).fill('381 380 381 380 381 379');
 });
-await picture('pack-out-of-use', BENCH, 'dark', 'Ineke Varrow', async (page) => {
-  await open(page, 'FW-03');
-  await page.getByText('why').first().click();
-});
 await picture(
   'pack-trends',
   { viewport: { width: 1280, height: 1500 } },
@@ -120,29 +116,10 @@ await picture('bench', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.getByRole('button', { name: 'Start it' }).click();
   await channel(page, 'Bench charger 2').getByText('Watched by').waitFor();
 });
-await picture('inspection', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await open(page, 'IQ-01');
-  await page.getByRole('tab', { name: /^Inspection/ }).click();
-  await page.getByRole('textbox', { name: 'Thickness, mm' }).fill('38,1');
-  await page.getByRole('radiogroup', { name: 'Main connector' }).getByRole('radio', { name: 'note' }).click();
-  await page.getByRole('textbox', { name: /said of: Main connector/ }).fill('one contact a little dark');
-  await page.getByRole('tab', { name: /^Inspection/ }).evaluate((tab) => tab.scrollIntoView());
-  await page.evaluate(() => globalThis.scrollBy(0, -100));
-});
 await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/packs/stowage`);
   await page.getByRole('button', { name: /^IQ-10,/ }).click();
 });
-await picture('decision', BENCH, 'light', 'Ineke Varrow', async (page) => {
-  await open(page, 'IQ-09');
-  await page.getByRole('link', { name: 'Decide about it' }).click();
-  await page
-    .getByRole('textbox', { name: 'Reason' })
-    .fill('Straight, level and cold; scuffed at one corner only.');
-});
-await picture('end-of-life', BENCH, 'light', 'Ineke Varrow', (page) =>
-  page.goto(`${base}/end-of-life/board`),
-);
 await picture('consignment', BENCH, 'dark', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/end-of-life/consignments`);
   await page.getByRole('button', { name: 'Begin a consignment' }).click();
@@ -153,7 +130,33 @@ await picture('incident-card-phone', PHONE, 'light', 'Jory Penhallick', async (p
   await page.getByRole('link', { name: 'Report an incident' }).click();
   await page.getByRole('link', { name: 'Crash or drop' }).click();
 });
-await picture('today-phone', PHONE, 'light', 'Jory Penhallick', async () => undefined);
+await picture('fit', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/flying/fit`);
+  await page.getByRole('button', { name: /^Survey wing .* on Old survey wing: no/ }).click();
+});
+await picture('landings', BENCH, 'light', 'Gereon Wick', (page) => page.goto(`${base}/flying/landings`));
+await picture('mine-phone', PHONE, 'light', 'Odile Saltmarsh', (page) =>
+  page.getByRole('region', { name: 'Next flying days' }).waitFor(),
+);
+await picture('take-out-phone', PHONE, 'light', 'Jory Penhallick', async (page) => {
+  await page.goto(`${base}/flying/take-out`);
+  await choose(page, 'For which craft', 'Inspection quad');
+  await page.getByRole('textbox', { name: 'Outside, °C' }).fill('6');
+  for (const tag of ['IQ-03', 'IQ-07', 'HX-03']) {
+    await page.getByRole('textbox', { name: /^Scan or type a tag/ }).fill(tag);
+    await page.keyboard.press('Enter');
+    await page.getByRole('listitem', { name: tag }).waitFor();
+  }
+  await page.evaluate(() => globalThis.scrollTo(0, 330));
+});
+await picture('return-phone', PHONE, 'light', 'Odile Saltmarsh', async (page) => {
+  await page.goto(`${base}/flying/return`);
+  await page.getByRole('radio', { name: 'flown', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Minutes' }).fill('11,5');
+  await page.getByRole('textbox', { name: 'Landed, V' }).fill('3,46');
+  await page.getByRole('textbox', { name: 'mAh used' }).fill('3650');
+  await page.getByRole('radio', { name: 'lukewarm' }).click();
+});
 await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
 
 await browser.close();
@@ -170,7 +173,7 @@ async function picture(name, device, colorScheme, person, show) {
   await page.goto(base);
   if (person) {
     await page.getByRole('button', { name: person }).click();
-    await page.getByRole('heading', { name: /^Today/ }).waitFor();
+    await page.getByRole('heading', { level: 1, name: new RegExp(`^(Today|${person})`) }).waitFor();
   }
   await show(page);
   // Runs in the page, not here.

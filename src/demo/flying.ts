@@ -1,4 +1,4 @@
-import { handOut, fit } from '../core/flying';
+import { fit, fitPackOf, handOut } from '../core/flying';
 import type { CraftFacts } from '../core/flying';
 import { DAY_MS } from '../core/measure';
 import type { CraftId, FlyingDayId, Instant, PackTypeId } from '../core/measure';
@@ -212,19 +212,11 @@ async function settled(
   const rows = await packRows(em, now);
   const types = await em.find(PackType, {});
   const facts = new Map(CRAFT.map((craft) => [ids(now).get(craft.name)!, craft.facts]));
-  const fitOf = (pack: { readonly id: string }, craftId: CraftId) => {
-    const row = rows.find(({ id }) => id === pack.id)!;
+  const fitOf = ({ id: packId }: { readonly id: string }, craftId: CraftId) => {
+    const row = rows.find(({ id }) => id === packId)!;
     const type = types.find(({ id }) => id === row.typeId)!;
-    const { connector = null, massG = null, continuousC = null } = type;
-    const label = { chemistry: type.chemistry, series: type.series, capacityMah: type.capacityMah };
-    const known = {
-      connector,
-      massG,
-      continuousC,
-      measuredMah: row.capacityMah,
-      onWatch: row.verdict === 'watch',
-    };
-    return fit({ ...label, ...known }, facts.get(craftId)!, PRESET_RULES['even-keel']);
+    const pack = fitPackOf(type, { measuredMah: row.capacityMah, onWatch: row.verdict === 'watch' });
+    return fit(pack, facts.get(craftId)!, PRESET_RULES['even-keel']);
   };
   const { lines } = handOut(wants, rows, fitOf, (id) => facts.get(id)?.trainer ?? false, now);
   return lines.map((line) => ({ ...line, personId: null, byHand: false }));

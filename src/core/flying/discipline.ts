@@ -89,7 +89,7 @@ export interface LandedPack {
 }
 
 /** Packs joined on one parallel board may lie so far apart, millivolts a cell. Source: the practice; a board's own tolerance decides on the bench. */
-export const ALIKE_MV = 50;
+const ALIKE_MV = 50;
 
 /**
  * Packs that landed alike: of one type, all within the tolerance of each other, the largest groups first. Two and more make a load.

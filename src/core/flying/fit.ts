@@ -14,6 +14,27 @@ export interface FitPack extends Pick<PackTypeFacts, 'chemistry' | 'series' | 'c
   readonly onWatch: boolean;
 }
 
+/** A type's label as registers keep it: what nobody wrote down may be missing. */
+type Label = Pick<FitPack, 'chemistry' | 'series' | 'capacityMah'> & {
+  readonly continuousC?: number | null | undefined;
+  readonly connector?: string | null | undefined;
+  readonly massG?: number | null | undefined;
+};
+
+/**
+ * A pack as a craft sees it: its type's label, and how it is by now. A type by itself is taken for sound and as large as its label says.
+ * @param now its measured capacity, and whether it is on caution
+ */
+export function fitPackOf(
+  { chemistry, series, capacityMah, continuousC = null, connector = null, massG = null }: Label,
+  now: { readonly measuredMah: number; readonly onWatch: boolean } = {
+    measuredMah: capacityMah,
+    onWatch: false,
+  },
+): FitPack {
+  return { chemistry, series, capacityMah, continuousC, connector, massG, ...now };
+}
+
 /** A lead that joins a craft's connector to a pack's. */
 export interface FitAdapter {
   readonly name: string;

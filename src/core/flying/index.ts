@@ -1,9 +1,9 @@
 export type { CraftFacts, CutOff, NamedCraft, Span } from './craft';
-export { CUT_OFF_MODES, riskOf, setupAt } from './craft';
+export { CUT_OFF_MODES, setupAt } from './craft';
 export type { Discipline, LandedPack, LandingOf } from './discipline';
-export { ALIKE_MV, alikeGroups, discipline } from './discipline';
+export { alikeGroups, discipline } from './discipline';
 export type { FitAdapter, FitCheck, FitOutcome, FitPack } from './fit';
-export { cutOffPerCell, cutOffTask, fit, worstOutcome } from './fit';
+export { cutOffTask, fit, fitPackOf, worstOutcome } from './fit';
 export type { CardPack, FlightCard } from './flightCard';
 export { flightCard } from './flightCard';
 export type { DayWant, HandOut, HandOutLine, HandOutPack, NotHandedOut } from './handOut';

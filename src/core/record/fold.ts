@@ -81,6 +81,15 @@ export interface Custody {
   } | null;
 }
 
+/** One taking-out, from when it was in those hands until it was in others or back. */
+export interface TakingEvent extends Happened {
+  readonly holderId: PersonId;
+  readonly craftId: CraftId | null;
+  readonly dueBackAt: Instant | null;
+  /** Null while it is still out. */
+  readonly endedAt: Instant | null;
+}
+
 /** Everything the records tell about one pack, before any house rule has judged it. */
 export interface PackHistory {
   readonly pack: PackFacts;
@@ -105,6 +114,8 @@ export interface PackHistory {
   readonly holderId: PersonId | null;
   /** Null while nobody has it. */
   readonly custody: Custody | null;
+  /** Every time it was taken out, oldest first. */
+  readonly takings: readonly TakingEvent[];
   readonly lastRecordAt: Instant | null;
 }
 
@@ -127,6 +138,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   let slot: number | null = null;
   let holderId: PersonId | null = null;
   let custody: Custody | null = null;
+  const takings: TakingEvent[] = [];
   let lastRecordAt: Instant | null = null;
   for (const record of effectiveRecords(records)) {
     lastRecordAt = record.at;
@@ -161,6 +173,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
       case 'moved':
         placeId = record.payload.placeId;
         slot = record.payload.slot ?? null;
+        if (record.payload.holderId !== holderId) endTaking(takings, record.at);
         custody = custodyAfterMove(custody, record);
         holderId = record.payload.holderId;
         moves.push({ at: record.at, placeId, slot, holderId });
@@ -170,9 +183,12 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         placeId = null;
         slot = null;
         holderId = custody.holderId;
+        endTaking(takings, record.at);
+        takings.push(takingEvent(record, holderId));
         moves.push({ at: record.at, placeId, slot, holderId });
         break;
       case 'returned':
+        endTaking(takings, record.at);
         custody = null;
         placeId = record.payload.placeId;
         slot = record.payload.slot ?? null;
@@ -213,6 +229,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
           placeId = record.payload.step === 'binned' ? record.payload.placeId : null;
           slot = null;
           holderId = null;
+          endTaking(takings, record.at);
           custody = null;
           moves.push({ at: record.at, placeId, slot, holderId });
         }
@@ -240,6 +257,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     slot,
     holderId,
     custody,
+    takings,
     lastRecordAt,
   };
 }
@@ -266,6 +284,17 @@ function custodyAfterTakingOut(known: Custody | null, { id, at, by, payload }: O
     dueBackAt,
     alsoWith: unknown ? { person, since: since!, recordId: recordId! } : null,
   };
+}
+
+function takingEvent({ at, by, records, payload }: Of<'taken-out'>, holderId: PersonId): TakingEvent {
+  const { craftId, dueBackAt } = payload;
+  return { at, by, records, holderId, craftId, dueBackAt, endedAt: null };
+}
+
+/** Whoever had it last has it no more from then on. */
+function endTaking(takings: TakingEvent[], at: Instant): void {
+  const last = takings.at(-1);
+  if (last?.endedAt === null) takings[takings.length - 1] = { ...last, endedAt: at };
 }
 
 function happened({ at, by, records }: EffectiveRecord): Happened {

@@ -14,6 +14,7 @@ export type {
   ReadingEvent,
   RecoveryEvent,
   ResistanceEvent,
+  TakingEvent,
 } from './fold';
 export { fold } from './fold';
 export type { KindFacts, Named, NamedAt, PayloadOf } from './kinds';

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { FieldProblem, FlyingDayAnswer, handOutForm } from '../../contract';
-import { fit, notHandedOut } from '../../core/flying';
+import { fit, fitPackOf, notHandedOut } from '../../core/flying';
 import type { FitAdapter, FitCheck } from '../../core/flying';
 import type { FlyingDayId, Instant } from '../../core/measure';
 import { notHandedOutSentence } from '../../core/wording';
@@ -60,11 +60,7 @@ async function problemsOf(em: Entities, lines: readonly Line[], now: Instant): P
     const type = row && types.get(row.typeId);
     const on = line.craftId && craft.get(line.craftId);
     if (!row || !type || !on) return null;
-    const { connector = null, massG = null, continuousC = null } = type;
-    const pack = {
-      ...{ chemistry: type.chemistry, series: type.series, capacityMah: type.capacityMah },
-      ...{ connector, massG, continuousC, measuredMah: row.capacityMah, onWatch: row.verdict === 'watch' },
-    };
+    const pack = fitPackOf(type, { measuredMah: row.capacityMah, onWatch: row.verdict === 'watch' });
     return fit(pack, on.facts, rules, adapters);
   };
 

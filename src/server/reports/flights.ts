@@ -1,6 +1,10 @@
 import type { ReportTable } from '../../contract';
-import type { FlightEvent, PackHistory } from '../../core/record';
+import { landingsOf } from '../../core/flying';
+import type { Landing } from '../../core/flying';
+import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
+import type { Reader } from '../../core/wording';
+import { isoDay } from '../platform/paper';
 import { column, round } from './columns';
 import type { ReportAsked } from './service';
 
@@ -14,52 +18,62 @@ interface FlightCount {
   usedMah: number;
   landings: number;
   low: number;
+  deep: number;
+  deepPoints: number;
 }
 
-export type FlightCounts = Map<string, FlightCount>;
+/** A landing under the house's line, or a flight that went into the reserve: the record behind a count. */
+interface ToldLanding extends Landing {
+  readonly tag: string;
+}
+
+export interface FlightCounts {
+  readonly counts: Map<string, FlightCount>;
+  readonly told: ToldLanding[];
+}
 
 /** Adds a pack's flights of the period, each to whoever flew and to what it was flown on. */
 export function countFlights(
-  counts: FlightCounts,
-  { pack, flights }: PackHistory,
+  { counts, told }: FlightCounts,
+  tag: string,
+  history: PackHistory,
+  capacityMah: number,
   rules: HouseRules,
   { from, to, personId, craft: wanted }: ReportAsked,
 ): void {
-  const landAtMv = rules.flight.landAtMv[pack.chemistry] as number | undefined;
-  for (const flight of flights) {
-    const { at, pilot, flownBy = null, craft, minutes, usedMah } = flight;
+  const { chemistry } = history.pack;
+  for (const landing of landingsOf(history, capacityMah)) {
+    const { at, pilot, flownBy, craft, minutes, usedMah, loadedMv, depthPercent } = landing;
     if (at < from || at >= to) continue;
     if (personId !== null && pilot !== personId) continue;
     if (wanted !== null && craft?.toLowerCase() !== wanted) continue;
     const key = `${pilot ?? flownBy} ${craft?.toLowerCase()}`;
     const known = counts.get(key) ?? {
-      pilot,
-      flownBy,
-      craft,
-      flights: 0,
-      minutes: 0,
-      usedMah: 0,
-      landings: 0,
-      low: 0,
+      ...{ pilot, flownBy, craft, flights: 0, minutes: 0, usedMah: 0, landings: 0, low: 0 },
+      ...{ deep: 0, deepPoints: 0 },
     };
-    const lowest = loadedLowestMv(flight, pack.series);
+    const isLow = loadedMv !== null && loadedMv < rules.flight.landAtMv[chemistry];
+    const points = Math.max(0, (depthPercent ?? 0) - rules.flight.maxDodPercent);
+    const isDeep = points > ROUNDING;
     known.flights += 1;
     known.minutes += minutes ?? 0;
     known.usedMah += usedMah ?? 0;
-    known.landings += lowest === null ? 0 : 1;
-    known.low += lowest !== null && landAtMv !== undefined && lowest < landAtMv ? 1 : 0;
+    known.landings += loadedMv === null ? 0 : 1;
+    known.low += isLow ? 1 : 0;
+    known.deep += isDeep ? 1 : 0;
+    known.deepPoints += isDeep ? points : 0;
     counts.set(key, known);
+    if (isLow || isDeep) told.push({ ...landing, tag });
   }
 }
 
-/** The lowest cell under load at landing, or the average where only the pack's volts were read; null where nobody read. */
-function loadedLowestMv({ landing }: FlightEvent, series: number): number | null {
-  if (landing?.condition !== 'loaded') return null;
-  return landing.volts.of === 'cells' ? Math.min(...landing.volts.cellsMv) : landing.volts.packMv / series;
-}
+/** The deepest allowed use itself is allowed, whatever binary makes of it. */
+const ROUNDING = 1e-9;
+/** A report names so many; the counts are of all. */
+const MOST_NAMED = 500;
 
 /** Flights by person and craft, the busiest first. */
-export function flightTable(counts: FlightCounts, names: ReadonlyMap<string, string>): ReportTable {
+export function flightTable({ counts }: FlightCounts, names: ReadonlyMap<string, string>): ReportTable {
   return {
     key: 'flights',
     title: 'Flights by person and craft',
@@ -71,10 +85,12 @@ export function flightTable(counts: FlightCounts, names: ReadonlyMap<string, str
       column('Charge used', 'Ah', 1),
       column('Landings read'),
       column('Landed low'),
+      column('Into the reserve'),
+      column('Points on average', null, 1),
     ],
     rows: [...counts.values()]
       .sort((a, b) => b.flights - a.flights)
-      .map(({ pilot, flownBy, craft, flights, minutes, usedMah, landings, low }) => [
+      .map(({ pilot, flownBy, craft, flights, minutes, usedMah, landings, low, deep, deepPoints }) => [
         (pilot && names.get(pilot)) ?? flownBy ?? 'nobody named',
         craft ?? 'not noted',
         flights,
@@ -82,6 +98,41 @@ export function flightTable(counts: FlightCounts, names: ReadonlyMap<string, str
         round(usedMah / 1000, 1),
         landings,
         low,
+        deep,
+        deep === 0 ? null : round(deepPoints / deep, 1),
+      ]),
+  };
+}
+
+/** The flights behind the counts: each that landed low or went into the reserve, the latest first. */
+export function landingTable(
+  { told }: FlightCounts,
+  names: ReadonlyMap<string, string>,
+  { zone }: Pick<Reader, 'zone'>,
+): ReportTable {
+  return {
+    key: 'landings',
+    title: 'Landed low, or into the reserve',
+    columns: [
+      column('Person'),
+      column('Craft'),
+      column('Pack'),
+      column('Day'),
+      column('In the air', 'V a cell', 2),
+      column('Rested', 'V a cell', 2),
+      column('Taken out', '%'),
+    ],
+    rows: [...told]
+      .sort((a, b) => b.at - a.at)
+      .slice(0, MOST_NAMED)
+      .map(({ pilot, flownBy, craft, tag, at, loadedMv, restedMv, depthPercent }) => [
+        (pilot && names.get(pilot)) ?? flownBy ?? 'nobody named',
+        craft ?? 'not noted',
+        tag,
+        isoDay(at, zone),
+        loadedMv === null ? null : round(loadedMv / 1000, 2),
+        restedMv === null ? null : round(restedMv / 1000, 2),
+        depthPercent === null ? null : Math.round(depthPercent),
       ]),
   };
 }

@@ -1,7 +1,7 @@
 import type TestAgent from 'supertest/lib/agent';
 import type { PackDetails, ProgressLine, ReportAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
-import { BLANK_FLIGHT } from '../../core/record';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from '../../core/record';
 import {
   addPack,
   addType,
@@ -112,15 +112,50 @@ it('counts flights by person and craft, and is narrowed to one of either', async
   );
   const { flights } = await report();
   expect(flights).toEqual([
-    ['The pilot', 'Kite', 2, 1, 3, 2, 1],
-    ['The custodian', 'Hexa', 1, 0.5, 1.5, 0, 0],
-    ['Old Jan', 'Hexa', 1, 0.5, 1.5, 0, 0],
+    ['The pilot', 'Kite', 2, 1, 3, 2, 1, 0, null],
+    ['The custodian', 'Hexa', 1, 0.5, 1.5, 0, 0, 0, null],
+    ['Old Jan', 'Hexa', 1, 0.5, 1.5, 0, 0, 0, null],
   ]);
   expect((await report({ person: test.people.pilot })).flights).toHaveLength(1);
   expect((await report({ craft: ' HEXA ' })).flights).toHaveLength(2);
   const held = await report({ person: test.people.pilot });
   expect(held.storage!.at(-1)!.slice(2, 6)).toEqual([0, 0, 0, 0]);
   expect(held.incidents).toEqual([]);
+});
+
+it('tells who landed low or deep, who came back late, and who kept packs full, with the records behind it', async () => {
+  const type = await addType(custodian);
+  const pack = await addPack(custodian, type.id, 'RP-4', { receivedAt: START });
+  const at = (day: number) => START + day * DAY_MS;
+  const take = (day: number, dueBackAt: number | null) =>
+    recordBody('taken-out', { ...BLANK_TAKEN_OUT, holderId: test.people.pilot, dueBackAt }, at(day));
+  await write(
+    pack.id,
+    take(1, at(1.5)),
+    recordBody(
+      'flight',
+      { ...BLANK_FLIGHT, pilotId: test.people.pilot, craft: 'Deep one', usedMah: 2_970 },
+      at(1.1),
+    ),
+    recordBody('returned', { ...BLANK_RETURNED }, at(1.75)),
+    recordBody('charge', { ...BLANK_CHARGE, endCellsMv: [4200, 4200, 4200, 4200] }, at(2)),
+    // Nobody said when: the house wants it back after two days. It stays full in these hands for four.
+    take(2.5, null),
+    recordBody('returned', { ...BLANK_RETURNED, used: false }, at(6.5)),
+    take(7, at(8)),
+    recordBody('returned', { ...BLANK_RETURNED, used: false }, at(8)),
+  );
+  const told = await report({ type: type.id });
+  expect(told.landings).toEqual([
+    ['The pilot', 'Deep one', 'RP-4', expect.stringMatching(/^\d{4}-/), null, null, 90],
+  ]);
+  const [kept] = told.custody!;
+  expect(kept!.slice(0, 4)).toEqual(['The pilot', 3, 2, 27]);
+  expect(kept![4]).toBeGreaterThan(2);
+  expect(told['late-returns']!.map((row) => [row[0], row[1], row[5]])).toEqual([
+    ['The pilot', 'RP-4', 48],
+    ['The pilot', 'RP-4', 6],
+  ]);
 });
 
 it('is exported table by table, and printed', async () => {
@@ -147,7 +182,7 @@ it('tells how far it is, and then answers; what was on screen is exported as it 
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line) as ProgressLine<ReportAnswer>);
-  expect(lines[0]).toEqual({ done: 0, of: 3 });
+  expect(lines[0]).toEqual({ done: 0, of: 4 });
   const last = lines.at(-1)!;
   const { asOf } = 'answer' in last ? last.answer : { asOf: null };
   expect(asOf).toBe(NOW);

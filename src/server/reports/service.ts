@@ -4,7 +4,7 @@ import { endedHolds, openHold, restedReadings } from '../../core/assess';
 import type { Hold } from '../../core/assess';
 import { CHEMISTRY } from '../../core/chemistry';
 import type { Chemistry } from '../../core/chemistry';
-import { ageYears } from '../../core/health';
+import { ageYears, measure } from '../../core/health';
 import type { Cause, IncidentKind } from '../../core/incident';
 import { DAY_MS } from '../../core/measure';
 import type { Instant, PackId, PackTypeId, PersonId, PlaceId } from '../../core/measure';
@@ -19,7 +19,7 @@ import {
   storageEvidence,
   storageHours,
 } from '../../core/storage';
-import type { StorageHours } from '../../core/storage';
+import type { StorageHours, Stretch } from '../../core/storage';
 import { CAUSE_WORDS, INCIDENT_WORDS, RULE_TEXTS, ruleTitle } from '../../core/wording';
 import type { Reader } from '../../core/wording';
 import { allFacts, placeTemperatures, recordsOfMany, rulesInForce } from '../ledger';
@@ -27,7 +27,9 @@ import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { isoDay } from '../platform/paper';
 import { column, round } from './columns';
-import { countFlights, flightTable } from './flights';
+import { countCustody, custodyTable, lateTable } from './custody';
+import type { CustodyCounts } from './custody';
+import { countFlights, flightTable, landingTable } from './flights';
 import type { FlightCounts } from './flights';
 
 /** What a report is about: a period, and all packs or those of one type. */
@@ -76,7 +78,8 @@ export async function report(
   const storage = new Map<string, StorageHours & { packs: number }>();
   const holds: PackHold[] = [];
   const retirements: Retirement[] = [];
-  const flights: FlightCounts = new Map();
+  const flights: FlightCounts = { counts: new Map(), told: [] };
+  const custody: CustodyCounts = { people: new Map(), late: [] };
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
     signal.throwIfAborted();
@@ -92,23 +95,31 @@ export async function report(
       const ledger = records.get(pack.id) ?? [];
       const history = fold(own, ledger);
       const known = storage.get(pack.type) ?? { ...NO_HOURS, packs: 0 };
-      const spent = hoursOf(history, rules, asked);
+      const { rested } = restedReadings(history, rules);
+      const stretches = carriedForward(own, storageEvidence(history, rested), rules, asked.to);
+      const spent = hoursOf(history, stretches, rules, asked);
       storage.set(pack.type, { ...addHours(known, spent), packs: known.packs + 1 });
       const { tag, type } = pack;
       const open = pack.out ? openHold(history, rules, reader.now) : [];
       for (const hold of [...endedHolds(history, ledger, rules), ...open])
         if (within(hold, asked)) holds.push({ ...hold, tag, type });
       retirements.push(...retirementOf(history, asked));
-      countFlights(flights, history, rules, asked);
+      const { capacityMah } = measure(history, rested, rules, asked.to);
+      countFlights(flights, tag, history, capacityMah, rules, asked);
+      countCustody(custody, tag, history, stretches, rules, asked, reader.now);
     }
   }
+  const names = await peopleNames(em);
   return {
     asOf: reader.now,
     from: asked.from,
     to: asked.to,
     tables: [
       storageTable(storage),
-      flightTable(flights, await peopleNames(em)),
+      flightTable(flights, names),
+      landingTable(flights, names, reader),
+      custodyTable(custody, names),
+      lateTable(custody, names, reader.now, reader.zone),
       incidentTable(await incidentCounts(em, asked)),
       holdTable(holds, reader),
       retirementTable(retirements),
@@ -119,11 +130,10 @@ export async function report(
 
 function hoursOf(
   history: PackHistory,
+  stretches: readonly Stretch[],
   rules: HouseRules,
   { from, to, personId, placeId }: ReportAsked,
 ): StorageHours {
-  const { rested } = restedReadings(history, rules);
-  const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, to);
   return storageHours(history, stretches, rules, [from, to])
     .filter((held) => personId === null || held.holderId === personId)
     .filter((held) => placeId === null || held.placeId === placeId)

@@ -9,7 +9,7 @@ import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { FormMoment } from '../domain/moments/MomentField';
-import { DayForm } from '../domain/flyingDays/DayForm';
+import { DaySheet } from '../domain/flyingDays/DayForm';
 import { dayWants } from '../domain/flyingDays/words';
 import { useMay, usePerson } from '../domain/Person';
 import { Button } from '../kit/Button';
@@ -197,15 +197,7 @@ function FlyingDays({ charging, register }: { charging: ChargingAnswer; register
           Add a flying day
         </Button>
       )}
-      {open !== null && (
-        <Sheet
-          open
-          onClose={() => setOpen(null)}
-          title={open === 'new' ? 'A flying day' : 'Change the flying day'}
-        >
-          <DayForm day={open === 'new' ? null : open} register={register} onDone={() => setOpen(null)} />
-        </Sheet>
-      )}
+      {open !== null && <DaySheet day={open} register={register} onClose={() => setOpen(null)} />}
     </section>
   );
 }

@@ -1,6 +1,6 @@
 import type { CraftAnswer, FlyingAnswer, PackRow, PackTypeAnswer, RegisterAnswer } from '../../contract';
-import { fit, flightCard } from '../../core/flying';
-import type { FitAdapter, FitCheck, FitPack, FlightCard, HoverStep } from '../../core/flying';
+import { fit, fitPackOf, flightCard } from '../../core/flying';
+import type { FitAdapter, FitCheck, FlightCard, HoverStep } from '../../core/flying';
 import type { CraftId, Instant } from '../../core/measure';
 import type { HouseRules } from '../../core/rules';
 
@@ -19,7 +19,7 @@ export function typeFits(
   craft: Pick<CraftAnswer, 'facts'>,
   register: RegisterAnswer,
 ): readonly FitCheck[] {
-  return fit(fitPack(type, type.capacityMah, false), craft.facts, register.rules.rules, adaptersOf(register));
+  return fit(fitPackOf(type), craft.facts, register.rules.rules, adaptersOf(register));
 }
 
 /** A pack as a craft sees it: by its label, by what it still holds, and whether it is on caution. */
@@ -30,13 +30,8 @@ export function packFits(
 ): readonly FitCheck[] {
   const type = register.types.find(({ id }) => id === row.typeId);
   if (!type) return [];
-  const pack = fitPack(type, row.capacityMah, row.verdict === 'watch');
+  const pack = fitPackOf(type, { measuredMah: row.capacityMah, onWatch: row.verdict === 'watch' });
   return fit(pack, craft.facts, register.rules.rules, adaptersOf(register));
-}
-
-function fitPack(type: PackTypeAnswer, measuredMah: number, onWatch: boolean): FitPack {
-  const { chemistry, series, capacityMah, continuousC, connector, massG } = type;
-  return { chemistry, series, capacityMah, continuousC, connector, massG, measuredMah, onWatch };
 }
 
 /** What a craft’s returns have shown; null until there are enough. */

@@ -90,3 +90,28 @@ it('where the ledger is here the pack is judged with what waits', () => {
   expect(here!.verdict).toBe('hold');
   expect(here!.mayFly).toBe('no');
 });
+
+it('who has a pack is told by what waits, of every pack, whether or not its ledger is here', () => {
+  const entry = (kind: 'taken-out' | 'returned', at: number, payload: object): Outgoing => ({
+    ...{
+      id: `${kind} ${at}`,
+      packId: row.id,
+      by: 'ada' as PersonId,
+      round: null,
+      problem: null,
+      state: 'waiting',
+    },
+    drafts: [{ kind, id: `${kind} ${at}` as RecordId, at, payload, supersedes: null } as never],
+  });
+  const dueBackAt = NOW + 60_000;
+  const out = entry('taken-out', NOW, { holderId: null, craftId: null, dueBackAt });
+  const [taken, untouched] = rowsWithWaiting([row, other], [out], KNOWS_NOTHING, NOW);
+  expect(taken).toMatchObject({
+    holderId: 'ada',
+    out: { holder: 'ada', dueBackAt, wantedBackAt: dueBackAt },
+  });
+  expect(untouched).toBe(other);
+  const back = entry('returned', NOW + 1, { placeId: 'box', slot: 3 });
+  const [returned] = rowsWithWaiting([row], [out, back], KNOWS_NOTHING, NOW);
+  expect(returned).toMatchObject({ holderId: null, out: null, placeId: 'box', slot: 3 });
+});

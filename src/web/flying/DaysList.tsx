@@ -3,13 +3,12 @@ import { Link } from 'react-router';
 import type { FlyingDayAnswer } from '../../contract';
 import { plural, whenWords } from '../../core/wording';
 import { useReader } from '../app/clock';
-import { DayForm } from '../domain/flyingDays/DayForm';
+import { DaySheet } from '../domain/flyingDays/DayForm';
 import { dayWants } from '../domain/flyingDays/words';
 import { useMay } from '../domain/Person';
 import { useNames } from '../domain/useNames';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty } from '../kit/Message';
-import { Sheet } from '../kit/Sheet';
 import type { Shown } from './shown';
 
 /** Flying days to come: what they want, who flies, and what is taken along. */
@@ -30,7 +29,10 @@ export function DaysList({ flying, register }: Shown) {
         {flying.days.map((day) => (
           <li key={day.id} className="ruled flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
             <span className={`min-w-0 flex-1 basis-72 ${day.cancelled ? 'text-faint line-through' : ''}`}>
-              <Link to={`/flying/days/${day.id}`} className="font-bold text-accent">
+              <Link
+                to={`/flying/days/${day.id}`}
+                className="inline-flex min-h-11 items-center font-bold text-accent md:min-h-8"
+              >
                 {whenWords(day.at, reader)}
               </Link>{' '}
               {day.place}
@@ -67,15 +69,7 @@ export function DaysList({ flying, register }: Shown) {
           Add a flying day
         </Button>
       )}
-      {open !== null && (
-        <Sheet
-          open
-          onClose={() => setOpen(null)}
-          title={open === 'new' ? 'A flying day' : 'Change the flying day'}
-        >
-          <DayForm day={open === 'new' ? null : open} register={register} onDone={() => setOpen(null)} />
-        </Sheet>
-      )}
+      {open !== null && <DaySheet day={open} register={register} onClose={() => setOpen(null)} />}
     </>
   );
 }

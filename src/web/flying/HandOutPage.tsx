@@ -23,6 +23,7 @@ import { Empty, Loading, Notice } from '../kit/Message';
 import { Select, SelectOption } from '../kit/Select';
 import { VerdictShape } from '../kit/VerdictMark';
 import type { Shown } from './shown';
+import { TAG } from '../kit/press';
 
 type Line = FlyingDayAnswer['handOut'][number];
 
@@ -210,7 +211,7 @@ function LineRow({
   return (
     <li className="ruled flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5" aria-label={row.tag}>
       <VerdictShape verdict={row.verdict} charged={row.charged} />
-      <Link to={`/packs/${row.id}`} className="w-16 font-mono font-bold text-accent">
+      <Link to={`/packs/${row.id}`} className={`w-16 ${TAG}`}>
         {row.tag}
       </Link>
       <span className="min-w-0 flex-1 basis-72 text-sm">

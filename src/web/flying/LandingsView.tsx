@@ -11,6 +11,7 @@ import { Fold } from '../kit/Fold';
 import { Empty } from '../kit/Message';
 import { Scroll } from '../kit/Scroll';
 import type { Shown } from './shown';
+import { TAG } from '../kit/press';
 
 const PERIODS = [
   { value: '30', label: '30 days' },
@@ -110,7 +111,7 @@ export function LandingsView({ flying, register }: Shown) {
                     )
                     .map((landing) => (
                       <li key={landing.recordId}>
-                        <Link to={`/packs/${landing.packId}`} className="font-mono font-bold text-accent">
+                        <Link to={`/packs/${landing.packId}`} className={TAG}>
                           {landing.tag}
                         </Link>{' '}
                         {whenWords(landing.at, reader)}

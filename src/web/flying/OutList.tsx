@@ -10,6 +10,7 @@ import { ButtonLink } from '../kit/Button';
 import { Empty } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
 import type { Shown } from './shown';
+import { TAG } from '../kit/press';
 
 /** Every pack in somebody’s hands, by person, the longest overdue first; and what was flown and is not read yet. */
 export function OutList({ register, rows }: Shown) {
@@ -55,7 +56,7 @@ export function OutList({ register, rows }: Shown) {
         <ul>
           {owed.map((row) => (
             <li key={row.id} className="ruled flex flex-wrap items-baseline gap-x-3 py-1.5">
-              <Link to={`/packs/${row.id}`} className="font-mono font-bold text-accent">
+              <Link to={`/packs/${row.id}`} className={TAG}>
                 {row.tag}
               </Link>
               <span className="text-sm">
@@ -82,7 +83,7 @@ function OutLine({ row, craft }: { row: PackRow; craft: string | undefined }) {
     <li className="ruled py-1.5">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <VerdictShape verdict={row.verdict} charged={row.charged} />
-        <Link to={`/packs/${row.id}`} className="w-16 font-mono font-bold text-accent">
+        <Link to={`/packs/${row.id}`} className={`w-16 ${TAG}`}>
           {row.tag}
         </Link>
         <span className="min-w-0 flex-1 basis-52 text-sm">

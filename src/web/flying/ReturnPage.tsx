@@ -18,7 +18,7 @@ import { flown, handInTogether, returned } from '../domain/custody/custodyRecord
 import { InTwoHands } from '../domain/custody/InTwoHands';
 import { RestedCells } from '../domain/custody/RestedCells';
 import { NO_FLIGHT, flightTyped } from '../domain/entry/typedFlight';
-import { STICKS } from '../kit/sticks';
+import { STICKS, TAG } from '../kit/press';
 import { PackPicker } from '../domain/PackPicker';
 import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
@@ -239,7 +239,7 @@ function PackBack({
     <li className="ruled py-2" aria-label={row.tag}>
       <div className="flex flex-wrap items-baseline gap-x-3">
         {isOpen ? (
-          <Link to={`/packs/${row.id}`} className="font-mono text-lg font-bold text-accent">
+          <Link to={`/packs/${row.id}`} className={TAG}>
             {row.tag}
           </Link>
         ) : (

@@ -25,7 +25,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { TextField, Tick } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
-import { STICKS } from '../kit/sticks';
+import { STICKS, TAG } from '../kit/press';
 import { NOTHING_TAKEN, takeOutLines, withChanged, withoutPack, withPack } from './takeOut';
 import type { PackTaken, TakeOutDraft, TakeOutLine } from './takeOut';
 
@@ -270,7 +270,7 @@ function Line({
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
           <div className="flex flex-wrap items-baseline gap-x-3">
-            <Link to={`/packs/${row.id}`} className="font-mono text-lg font-bold text-accent">
+            <Link to={`/packs/${row.id}`} className={TAG}>
               {row.tag}
             </Link>
             <MayFlyMark mayFly={row.mayFly} charged={row.charged} percent={row.socPercent} />

@@ -20,6 +20,7 @@ import { usePackRows, useToday } from '../domain/waitingRows';
 import { ButtonLink } from '../kit/Button';
 import { Loading } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
+import { TAG } from '../kit/press';
 
 /** A pilot’s first page: what is out with them, what they still owe, what they may take, what became of what they reported. */
 export default function MinePage() {
@@ -132,7 +133,7 @@ function OutLine({ row, register }: { row: PackRow; register: RegisterAnswer }) 
     <li className="ruled py-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <VerdictShape verdict={row.verdict} charged={row.charged} />
-        <Link to={`/packs/${row.id}`} className="font-mono text-lg font-bold text-accent">
+        <Link to={`/packs/${row.id}`} className={TAG}>
           {row.tag}
         </Link>
         <span className="min-w-0 flex-1 basis-40 text-sm">
@@ -218,7 +219,10 @@ function Free({ rows, register }: { rows: readonly PackRow[]; register: Register
     >
       {types.map(({ type, free, charged }) => (
         <li key={type.id} className="ruled flex flex-wrap items-baseline gap-x-3 py-1.5">
-          <Link to={`/packs?q=${encodeURIComponent(type.name)}`} className="font-bold text-accent">
+          <Link
+            to={`/packs?q=${encodeURIComponent(type.name)}`}
+            className="inline-flex min-h-11 items-center font-bold text-accent md:min-h-8"
+          >
             {type.name}
           </Link>
           <span className="text-sm">
@@ -256,7 +260,10 @@ function Reported({ by }: { by: PersonId }) {
     >
       {mine.map(({ id, kind, at, what, packs, closedAt, openTasks }) => (
         <li key={id} className="ruled py-1.5">
-          <Link to={`/incidents/${id}`} className="font-bold text-accent">
+          <Link
+            to={`/incidents/${id}`}
+            className="inline-flex min-h-11 items-center font-bold text-accent md:min-h-8"
+          >
             {INCIDENT_WORDS[kind].name}
           </Link>{' '}
           <span className="font-mono">{packs.map(({ tag }) => tag).join(' ')}</span>{' '}

@@ -12,6 +12,7 @@ import { TextField } from '../../kit/fields';
 import { usePerson } from '../Person';
 import { LAST_INSTRUMENT, plainReading, voltsOf } from '../typedReading';
 import { handInTogether } from './custodyRecords';
+import { TAG } from '../../kit/press';
 
 /** What a landed pack still asks for: to be let cool, then to be read once its cells have rested. None is asked before it can be known. */
 export function RestedCells({ row }: { row: PackRow }) {
@@ -22,7 +23,7 @@ export function RestedCells({ row }: { row: PackRow }) {
   return (
     <li className="ruled py-2">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <Link to={`/packs/${row.id}`} className="font-mono text-lg font-bold text-accent">
+        <Link to={`/packs/${row.id}`} className={TAG}>
           {row.tag}
         </Link>
         <span className="text-sm text-faint">landed {clockWords(owed.flownAt, reader)}</span>

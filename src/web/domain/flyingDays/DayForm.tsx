@@ -13,6 +13,7 @@ import { TextField, Tick, withOrWithout } from '../../kit/fields';
 import { FormSelect } from '../../kit/formFields';
 import { Notice } from '../../kit/Message';
 import { SelectOption } from '../../kit/Select';
+import { Sheet } from '../../kit/Sheet';
 import { typeFits } from '../craft';
 import { FormMoment } from '../moments/MomentField';
 
@@ -31,8 +32,26 @@ interface DayValues {
   readonly wants: string;
 }
 
+/** The form of a flying day over whatever page it was opened from. */
+export function DaySheet({
+  day,
+  register,
+  onClose,
+}: {
+  day: FlyingDayAnswer | 'new';
+  register: RegisterAnswer;
+  onClose: () => void;
+}) {
+  const isNew = day === 'new';
+  return (
+    <Sheet open onClose={onClose} title={isNew ? 'A flying day' : 'Change the flying day'}>
+      <DayForm day={isNew ? null : day} register={register} onDone={onClose} />
+    </Sheet>
+  );
+}
+
 /** A flying day: when, where, how many packs of which type for which craft, and who flies. */
-export function DayForm({
+function DayForm({
   day,
   register,
   onDone,

@@ -38,7 +38,10 @@ export function InHands({ pack, view }: { pack: PackDetails; view: PackView }) {
           <span className={late ? 'font-bold text-red' : 'text-faint'}>{dueWords(wantedBackAt, reader)}</span>
         </span>
         {mayTake && <ButtonLink to={`/flying/return?pack=${pack.id}`}>Return it</ButtonLink>}
-        <Link to="/flying/out" className="text-sm text-accent underline print:hidden">
+        <Link
+          to="/flying/out"
+          className="inline-flex min-h-11 items-center text-sm text-accent underline md:min-h-6 print:hidden"
+        >
           All that is out
         </Link>
       </p>
