@@ -76,10 +76,10 @@ await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {
 });
 await picture('round', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await begin(page, 'Put-away after flying');
-  await rowField(page).fill('415 416 415 415 416 415 415');
+  await rowField(page).fill('349 350 349 350');
   await page.keyboard.press('Enter');
   await page.getByText('1 of ').waitFor();
-  await rowField(page).fill('416 415 416 415');
+  await rowField(page).fill('346 347 345 346');
   for (let i = 0; i < 2; i++) await page.keyboard.press('m', { delay: 80 });
 });
 await picture('charging-plan', BENCH, 'light', 'Ineke Varrow', async (page) => {
