@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import type { IncidentRow } from '../src/contract';
+import type { IncidentRow, PackDetails, PackRow } from '../src/contract';
 import { choose, expect, signedIn, standing, test } from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
@@ -85,6 +85,48 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   await expect(page.getByRole('banner')).not.toContainText('waiting');
   const incidents = (await (await page.request.get('/api/incidents')).json()) as IncidentRow[];
   expect(incidents.filter(({ kind }) => kind === 'leak')).toHaveLength(1);
+  await page.context().close();
+});
+
+test('packs are taken out and come back after Malle was opened without a network, and all of it lands once, in order', async ({
+  browser,
+  register,
+}) => {
+  const page = await signedIn(browser, register, 'Sunniva Calder', { phone: true, keeps: true });
+  await everythingKept(page, 'flying');
+  register.kill();
+  await page.goto(`${register.url}/flying/take-out`);
+  const scan = page.getByRole('textbox', { name: /^Scan or type a tag/ });
+  const listed = (tag: string) => page.getByRole('listitem', { name: tag, exact: true });
+  // Packs this device never opened: one that may go, one that may not.
+  for (const tag of ['HX-03', 'HX-11']) {
+    await scan.fill(tag);
+    await scan.press('Enter');
+    await expect(listed(tag)).toBeVisible();
+  }
+  await expect(listed('HX-11')).toContainText('May not be charged or flown');
+  await page.getByRole('button', { name: 'Take out 1 pack' }).tap();
+  await expect(listed('HX-03')).toHaveCount(0);
+  // The phone is put away and opened again: the pack is still out, and comes back.
+  await page.goto(register.url);
+  await expect(page.getByRole('region', { name: 'Out with you' })).toContainText('HX-03');
+  await page.goto(`${register.url}/flying/return`);
+  await expect(listed('HX-03')).toBeVisible();
+  const open = listed('HX-03').getByRole('button', { name: 'HX-03' });
+  if ((await open.count()) > 0) await open.tap();
+  await listed('HX-03').getByRole('textbox', { name: 'Minutes' }).fill('12');
+  await listed('HX-03').getByRole('textbox', { name: 'mAh used' }).fill('10300');
+  await listed('HX-03').getByRole('button', { name: 'Unplugged, it is back' }).tap();
+  await expect(listed('HX-03')).toHaveCount(0);
+  await register.start();
+  const pack = async () =>
+    ((await (await page.request.get('/api/packs')).json()) as PackRow[]).find(({ tag }) => tag === 'HX-03')!;
+  await expect.poll(async () => (await pack()).owed !== null, { timeout: 40_000 }).toBe(true);
+  const { records } = (await (
+    await page.request.get(`/api/packs/${(await pack()).id}`)
+  ).json()) as PackDetails;
+  expect(records.slice(-3).map(({ kind }) => kind)).toEqual(['taken-out', 'flight', 'returned']);
+  expect((await pack()).holderId).toBeNull();
   await page.context().close();
 });
 
