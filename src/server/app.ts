@@ -1,3 +1,4 @@
+import { resolve } from 'node:path';
 import compression from 'compression';
 import express from 'express';
 import type { Express } from 'express';
@@ -133,6 +134,12 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     throw new Refused('not-found');
   });
   app.use('/api', router);
+  // A phone fetches what it is to trust from here, before it trusts anything.
+  const authority = config.tls?.authority;
+  if (authority)
+    app.get('/authority.crt', (_req, res) =>
+      res.type('application/x-x509-ca-cert').sendFile(resolve(authority), { dotfiles: 'allow' }),
+    );
   if (config.webRoot) app.use(webApplication(config.webRoot));
   app.use(problemHandler(log));
 

@@ -1,7 +1,10 @@
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
-import type { Server } from 'node:http';
+import type { RequestListener, Server } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
 import { openApp } from './app';
 import { configFrom } from './platform/config';
+import type { Config } from './platform/config';
 import { logAt } from './platform/log';
 
 const DRAIN_MS = 5_000;
@@ -11,10 +14,10 @@ async function main(): Promise<void> {
   const config = configFrom(process.env);
   const log = logAt(config.logLevel);
   const app = await openApp(config, log);
-  const server = createServer(app.express);
+  const server = serverFor(config, app.express);
   const port = await listen(server, config.host, config.port);
   process.stdout.write(
-    `Malle is at http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`,
+    `Malle is at ${config.tls ? 'https' : 'http'}://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`,
   );
 
   const stop = async () => {
@@ -27,6 +30,12 @@ async function main(): Promise<void> {
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
+}
+
+/** Plain on loopback and behind a proxy; by itself over HTTPS with a certificate of one's own. */
+function serverFor({ tls }: Config, listener: RequestListener): Server {
+  if (!tls) return createServer(listener);
+  return createTlsServer({ cert: readFileSync(tls.certificate), key: readFileSync(tls.key) }, listener);
 }
 
 /** Listens on the port asked for, or the next free one, and says which. */

@@ -36,7 +36,13 @@ export async function sessions(
     resave: false,
     saveUninitialized: false,
     rolling: true,
-    cookie: { httpOnly: true, sameSite: 'strict', secure: config.behindTls, maxAge: LASTS_MS, path: '/' },
+    cookie: {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: config.behindTls || config.tls !== null,
+      maxAge: LASTS_MS,
+      path: '/',
+    },
   });
   return { handler, close: () => void store.close() };
 }

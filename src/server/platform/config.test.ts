@@ -10,6 +10,7 @@ it('needs nothing but a database', () => {
     webRoot: null,
     fixedNow: null,
     behindTls: false,
+    tls: null,
     checksAnswers: false,
     logLevel: 'info',
   });
@@ -31,6 +32,16 @@ it('takes what is set', () => {
     logLevel: 'warn',
     fixedNow: Date.UTC(2026, 2, 2, 18, 40),
   });
+});
+
+it('speaks HTTPS with a certificate and its key, and with neither alone', () => {
+  const files = { MALLE_CERTIFICATE: 'server.crt', MALLE_KEY: 'server.key' };
+  expect(configFrom({ DATABASE_URL, ...files }).tls).toEqual({
+    certificate: 'server.crt',
+    key: 'server.key',
+    authority: null,
+  });
+  expect(() => configFrom({ DATABASE_URL, MALLE_KEY: 'server.key' })).toThrow(/go together/);
 });
 
 it('names everything that is wrong at once, in words', () => {

@@ -11,23 +11,40 @@ export interface Config {
   readonly fixedNow: Instant | null;
   /** Behind a TLS proxy: cookies are marked secure and the proxy's headers are believed. */
   readonly behindTls: boolean;
+  /** Files of a certificate of one's own: the server speaks HTTPS by itself. */
+  readonly tls: {
+    readonly certificate: string;
+    readonly key: string;
+    readonly authority: string | null;
+  } | null;
   readonly logLevel: string;
   /** Whether answers are held against the contract before they are sent; for tests. */
   readonly checksAnswers: boolean;
 }
 
-const environment = z.object({
-  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/, error: 'DATABASE_URL must be a postgres:// address.' }),
-  MALLE_HOST: z.string().default('127.0.0.1'),
-  MALLE_PORT: z.coerce.number().int().min(0).max(65_535).default(4180),
-  MALLE_WEB_ROOT: z.string().optional(),
-  MALLE_CLOCK: z.iso
-    .datetime({ offset: true, error: 'MALLE_CLOCK must be a moment like 2026-03-02T19:00:00Z.' })
-    .optional(),
-  MALLE_TLS: z.enum(['0', '1']).default('0'),
-  MALLE_CHECK: z.enum(['0', '1']).default('0'),
-  MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
-});
+const environment = z
+  .object({
+    DATABASE_URL: z.url({
+      protocol: /^postgres(ql)?$/,
+      error: 'DATABASE_URL must be a postgres:// address.',
+    }),
+    MALLE_HOST: z.string().default('127.0.0.1'),
+    MALLE_PORT: z.coerce.number().int().min(0).max(65_535).default(4180),
+    MALLE_WEB_ROOT: z.string().optional(),
+    MALLE_CLOCK: z.iso
+      .datetime({ offset: true, error: 'MALLE_CLOCK must be a moment like 2026-03-02T19:00:00Z.' })
+      .optional(),
+    MALLE_TLS: z.enum(['0', '1']).default('0'),
+    MALLE_CERTIFICATE: z.string().optional(),
+    MALLE_KEY: z.string().optional(),
+    MALLE_AUTHORITY: z.string().optional(),
+    MALLE_CHECK: z.enum(['0', '1']).default('0'),
+    MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+  })
+  .refine((set) => (set.MALLE_CERTIFICATE === undefined) === (set.MALLE_KEY === undefined), {
+    path: ['MALLE_KEY'],
+    message: 'MALLE_CERTIFICATE and MALLE_KEY go together.',
+  });
 
 /** Reads the settings from environment variables. Throws one readable error naming every setting that is wrong. */
 export function configFrom(env: NodeJS.ProcessEnv): Config {
@@ -41,6 +58,14 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     webRoot: value.MALLE_WEB_ROOT ?? null,
     fixedNow: value.MALLE_CLOCK ? Date.parse(value.MALLE_CLOCK) : null,
     behindTls: value.MALLE_TLS === '1',
+    tls:
+      value.MALLE_CERTIFICATE && value.MALLE_KEY
+        ? {
+            certificate: value.MALLE_CERTIFICATE,
+            key: value.MALLE_KEY,
+            authority: value.MALLE_AUTHORITY ?? null,
+          }
+        : null,
     checksAnswers: value.MALLE_CHECK === '1',
     logLevel: value.MALLE_LOG,
   };

@@ -52,6 +52,7 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
     webRoot: null,
     fixedNow: NOW,
     behindTls: false,
+    tls: null,
     checksAnswers: true,
     logLevel: 'silent',
     ...more,
