@@ -48,10 +48,17 @@ export function allot(days: readonly FlyingDay[], packs: readonly BenchPack[]): 
   const short: Allotment['short'][number][] = [];
   for (const day of [...days].sort((a, b) => a.at - b.at || a.id.localeCompare(b.id))) {
     const settled = new Set(day.handOut?.map(({ packId }) => packId));
-    for (const pack of packs)
-      if (settled.has(pack.id) && pack.bar !== 'out-of-use' && !dayOf.has(pack.id)) dayOf.set(pack.id, day);
-    // A list that is settled is what is taken along, spares and all.
-    if (settled.size > 0) continue;
+    // A list that is settled is what is taken along, spares and all; a pack of it that went out of use since is missing.
+    if (settled.size > 0) {
+      const lost = new Map<PackTypeId, number>();
+      for (const { id, typeId, bar } of packs) {
+        if (!settled.has(id) || dayOf.has(id)) continue;
+        if (bar === 'out-of-use') lost.set(typeId, (lost.get(typeId) ?? 0) + 1);
+        else dayOf.set(id, day);
+      }
+      for (const [typeId, missing] of lost) short.push({ dayId: day.id, typeId, missing });
+      continue;
+    }
     for (const { typeId, packs: wanted } of day.wants) {
       const free = packs
         .filter((pack) => pack.typeId === typeId && pack.bar !== 'out-of-use' && !dayOf.has(pack.id))

@@ -245,6 +245,20 @@ describe('which packs a flying day gets', () => {
     expect(needs([bench(1)], []).packs).toEqual([]);
   });
 
+  it('where a list is settled it is filled as it stands, and what went out of use since is missing', () => {
+    const handOut = [2, 4, 5].map((i) => ({ packId: `b${i}` as PackId }));
+    const packs = [bench(1, full), bench(2), bench(3), bench(4, { bar: 'out-of-use' }), bench(5, full)];
+    const { packs: planned, leftCharged, short } = needs(packs, [{ ...day(soon, 1), handOut }]);
+    expect(planned.filter(({ need }) => need.do === 'fill').map(({ tag }) => tag)).toEqual(['B-2']);
+    expect(leftCharged.map(({ tag }) => tag)).toEqual(['B-5']);
+    expect(short).toEqual([{ dayId: `d${soon}`, typeId: 'hexa', missing: 1 }]);
+    // The list decides, not how many were once wanted; an earlier day keeps what it settled.
+    const later = { ...day(soon + HOUR_MS, 3), handOut };
+    const earlier = { ...day(soon, 1), handOut: [{ packId: 'b2' as PackId }] };
+    const both = needs(packs, [earlier, later]).packs.find(({ tag }) => tag === 'B-2');
+    expect(both?.need).toMatchObject({ do: 'fill', dayId: `d${soon}` });
+  });
+
   it('the earlier day chooses first, and no pack flies on two', () => {
     const { packs: planned } = needs([bench(1), bench(2)], [day(soon + HOUR_MS, 2), day(soon, 1)]);
     expect(planned.map(({ tag, need }) => [tag, need.do === 'fill' && need.dayId])).toEqual([
