@@ -29,8 +29,8 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['assets/*', 'trunk.svg'],
-        // A proven bound is a luxury: three megabytes that no phone need carry into the field.
-        globIgnores: ['**/*.wasm'],
+        // A proven bound is a luxury: three megabytes that no phone need carry into the field. The reader of codes is needed there.
+        globIgnores: ['**/highs*.wasm'],
         inlineWorkboxRuntime: true,
         // The page carries a nonce of its answer's policy, so the answer is kept whole and never put together here.
         navigateFallback: null,

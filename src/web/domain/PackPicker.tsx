@@ -5,6 +5,7 @@ import type { PackId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import { TextField } from '../kit/fields';
 import { VerdictShape } from '../kit/VerdictMark';
+import { CameraButton } from './camera/CameraButton';
 import { usePackRows } from './waitingRows';
 import { packOfTag, tagScanned } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
@@ -53,19 +54,24 @@ export function PackPicker({
   };
   return (
     <div>
-      <TextField
-        label={label}
-        value={typed}
-        autoCapitalize="characters"
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setUnknown(null);
-        }}
-        onKeyDown={onKeyDown}
-        error={unknown ? `No pack carries the tag ${unknown}.` : error}
-        hint={hint}
-        className="font-mono"
-      />
+      <div className="flex items-start gap-2">
+        <div className="min-w-0 flex-1">
+          <TextField
+            label={label}
+            value={typed}
+            autoCapitalize="characters"
+            onChange={(event) => {
+              setTyped(event.target.value);
+              setUnknown(null);
+            }}
+            onKeyDown={onKeyDown}
+            error={unknown ? `No pack carries the tag ${unknown}.` : error}
+            hint={hint}
+            className="font-mono"
+          />
+        </div>
+        <CameraButton onScan={take} className="mt-6" />
+      </div>
       {offered.length > 0 && (
         <ul aria-label="Packs that may be meant" className="mt-1 flex flex-wrap gap-1.5">
           {offered.map((row) => (

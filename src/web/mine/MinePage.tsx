@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { FlyingAnswer, PackRow, RegisterAnswer } from '../../contract';
 import type { PersonId } from '../../core/measure';
 import { INCIDENT_WORDS, plural, span, whenWords } from '../../core/wording';
@@ -8,6 +8,8 @@ import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { KEYS, useFlying, useRegister } from '../app/queries';
+import { packOfTag, tagScanned } from '../app/scan';
+import { CameraButton } from '../domain/camera/CameraButton';
 import { isOwed } from '../domain/craft';
 import { InTwoHands } from '../domain/custody/InTwoHands';
 import { RestedCells } from '../domain/custody/RestedCells';
@@ -57,7 +59,7 @@ function Mine({
         {me.name}{' '}
         <span className="font-normal text-faint">{whenWords(reader.now, reader).replace('today ', '')}</span>
       </h1>
-      <div className="mb-6 grid grid-cols-2 gap-3">
+      <div className="mb-3 grid grid-cols-2 gap-3">
         <ButtonLink
           to="/flying/take-out"
           weight={out.length === 0 ? 'main' : 'plain'}
@@ -73,7 +75,8 @@ function Mine({
           {out.length > 0 ? `Return ${out.length}` : 'Return'}
         </ButtonLink>
       </div>
-      {/* Below the two buttons: what arrives later moves nothing that a thumb is about to press. */}
+      <ScanAny rows={rows} />
+      {/* Below the buttons: what arrives later moves nothing that a thumb is about to press. */}
       {today && <Watches watches={today.watches.filter(({ until }) => reader.now < until)} />}
       {today && <OnCharge running={today.onCharge} />}
       <div className="grid gap-7">
@@ -100,6 +103,24 @@ function Mine({
         <Reported by={me.id} />
       </div>
     </div>
+  );
+}
+
+/** A pack in the hand, without its tag being typed: its page. */
+function ScanAny({ rows }: { rows: readonly PackRow[] }) {
+  const navigate = useNavigate();
+  return (
+    <p className="mb-6">
+      <CameraButton
+        once
+        className="w-full"
+        onScan={(scanned) => {
+          const tag = tagScanned(scanned);
+          const row = packOfTag(tag, rows);
+          void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
+        }}
+      />
+    </p>
   );
 }
 
