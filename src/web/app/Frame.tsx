@@ -92,7 +92,12 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
         </nav>
       </header>
       <LostLine />
-      <main id="main" className="mx-auto max-w-350 px-3 pt-4 pb-28 md:px-6 md:pb-10" tabIndex={-1}>
+      <main
+        id="main"
+        data-at={pathname}
+        className="mx-auto max-w-350 px-3 pt-4 pb-28 md:px-6 md:pb-10"
+        tabIndex={-1}
+      >
         <Guarded key={pathname}>
           <Outlet />
         </Guarded>

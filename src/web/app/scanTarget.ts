@@ -36,6 +36,15 @@ const LOOK_AGAIN_MS = 50;
 /** A page that takes longer is not coming; what was scanned then goes where it always does. */
 const LONGEST_MS = 10_000;
 
+/** Whether another page is on its way: said to be so, or still that of the address before, since a page being fetched leaves the old one up. */
+function isPageComing(): boolean {
+  const main = document.querySelector<HTMLElement>('main');
+  if (!main) return false;
+  const shown = main.dataset.at;
+  const isOld = shown !== undefined && decodeURI(shown) !== decodeURI(window.location.pathname);
+  return isOld || main.querySelector(':scope > [data-loading]:only-child') !== null;
+}
+
 interface ScanInbox {
   /** Scans from now on, in their order, and those kept from before. */
   open(take: (tag: string) => void): () => void;
@@ -46,9 +55,7 @@ interface ScanInbox {
  * Where scans wait while a page is being fetched: it may be one that takes them, a round say, and hands do not wait. A page that takes
  * scans already gets them at once, whatever part of it is still coming.
  */
-export function scanInbox(
-  isFetching = () => document.querySelector('main > [data-loading]:only-child') !== null,
-): ScanInbox {
+export function scanInbox(isFetching = isPageComing): ScanInbox {
   const waiting: { readonly tag: string; readonly until: number }[] = [];
   let take: ((tag: string) => void) | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
