@@ -58,7 +58,8 @@ test('a put-away of forty packs, keyboard and scanner only', async ({ custodian:
   };
   const problems = new Map([
     [packs[3]!.tag, 'connector'],
-    [packs[12]!.tag, 'one cell far down'],
+    // Not one of those that the tests after this one read.
+    [packs.find(({ tag }) => /^HX-(0[6-9]|1)/.test(tag))!.tag, 'one cell far down'],
     [packs[30]!.tag, 'not in the box'],
   ]);
   for (const [i, pack] of packs.entries()) {
