@@ -145,3 +145,30 @@ test('no password is ever written to the device', async ({ custodian, register }
     .toContain('Somebody');
   expect(await custodian.evaluate(() => JSON.stringify(localStorage))).not.toContain('a secret of');
 });
+
+test('a page lost while the connection was gone opens when there is one again', async ({
+  browser,
+  register,
+}) => {
+  const page = await signedIn(browser, register, 'Ineke Varrow');
+
+  await page.context().setOffline(true);
+  await page.getByRole('button', { name: 'House' }).click();
+  await page.getByRole('menuitem', { name: 'House rules' }).click();
+  await expect(page.getByRole('alert')).toContainText('could not be fetched');
+  await page.context().setOffline(false);
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'House rules' })).toBeVisible();
+
+  // A fetch that breaks off with a connection: the browser would never ask for it again in the same page, so the page is opened anew.
+  let broken = 0;
+  await page.route('**/assets/ReportsPage-*.js', (route) => {
+    broken += 1;
+    return broken === 1 ? route.abort() : route.continue();
+  });
+  await page.getByRole('button', { name: 'House' }).click();
+  await page.getByRole('menuitem', { name: 'Reports' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Reports' })).toBeVisible();
+  expect(broken).toBe(2);
+  await page.context().close();
+});

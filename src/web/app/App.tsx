@@ -1,7 +1,8 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Empty, Loading } from '../kit/Message';
+import { lazyPart } from '../kit/lazyPart';
 import { TodayPage } from '../today/TodayPage';
 import { takeEarlyScans } from './earlyScans';
 import { Failure } from './Failure';
@@ -33,42 +34,42 @@ const PAGES = {
   incident: () => import('../incidents/IncidentPage'),
 };
 
-const PackPage = lazy(PAGES.pack);
-const PacksPage = lazy(PAGES.packs);
-const RoundPage = lazy(PAGES.round);
-const RoundsPage = lazy(PAGES.rounds);
-const SummaryPage = lazy(PAGES.summary);
-const UnknownTagPage = lazy(PAGES.unknownTag);
-const StowagePage = lazy(PAGES.stowage);
-const MinePage = lazy(PAGES.mine);
-const FlyingPage = lazy(PAGES.flying);
-const TakeOutPage = lazy(PAGES.takeOut);
-const ReturnPage = lazy(PAGES.return);
-const HandOutPage = lazy(PAGES.handOut);
-const ChargingPage = lazy(PAGES.charging);
-const OnePackPage = lazy(PAGES.onePack);
-const DialCardPage = lazy(PAGES.dialCard);
-const EndJobPage = lazy(PAGES.endJob);
-const PackFormPage = lazy(PAGES.packForm);
-const ReportPage = lazy(PAGES.report);
-const IncidentsPage = lazy(PAGES.incidents);
-const IncidentPage = lazy(PAGES.incident);
-const HoldsPage = lazy(() => import('../incidents/HoldsPage'));
-const DecidePage = lazy(() => import('../packs/decisions/DecidePage'));
-const RecoveryPage = lazy(() => import('../packs/decisions/RecoveryPage'));
-const EndOfLifePage = lazy(() => import('../endoflife/EndOfLifePage'));
-const ConsignmentPage = lazy(() => import('../endoflife/ConsignmentPage'));
-const BatchPage = lazy(() => import('../endoflife/BatchPage'));
-const ReportsPage = lazy(() => import('../reports/ReportsPage'));
-const SheetPage = lazy(() => import('../rounds/SheetPage'));
-const DeliveryPage = lazy(() => import('../packs/register/DeliveryPage'));
-const LabelsPage = lazy(() => import('../packs/register/LabelsPage'));
-const BenchPage = lazy(() => import('../bench/BenchPage'));
-const RulesPage = lazy(() => import('../rules/RulesPage'));
-const SettingsPage = lazy(() => import('./SettingsPage'));
-const StorageRecordPage = lazy(() => import('../storage/StorageRecordPage'));
-const SetupPage = lazy(() => import('../people/SetupPage'));
-const SignInPage = lazy(() => import('../people/SignInPage'));
+const PackPage = lazyPart(PAGES.pack);
+const PacksPage = lazyPart(PAGES.packs);
+const RoundPage = lazyPart(PAGES.round);
+const RoundsPage = lazyPart(PAGES.rounds);
+const SummaryPage = lazyPart(PAGES.summary);
+const UnknownTagPage = lazyPart(PAGES.unknownTag);
+const StowagePage = lazyPart(PAGES.stowage);
+const MinePage = lazyPart(PAGES.mine);
+const FlyingPage = lazyPart(PAGES.flying);
+const TakeOutPage = lazyPart(PAGES.takeOut);
+const ReturnPage = lazyPart(PAGES.return);
+const HandOutPage = lazyPart(PAGES.handOut);
+const ChargingPage = lazyPart(PAGES.charging);
+const OnePackPage = lazyPart(PAGES.onePack);
+const DialCardPage = lazyPart(PAGES.dialCard);
+const EndJobPage = lazyPart(PAGES.endJob);
+const PackFormPage = lazyPart(PAGES.packForm);
+const ReportPage = lazyPart(PAGES.report);
+const IncidentsPage = lazyPart(PAGES.incidents);
+const IncidentPage = lazyPart(PAGES.incident);
+const HoldsPage = lazyPart(() => import('../incidents/HoldsPage'));
+const DecidePage = lazyPart(() => import('../packs/decisions/DecidePage'));
+const RecoveryPage = lazyPart(() => import('../packs/decisions/RecoveryPage'));
+const EndOfLifePage = lazyPart(() => import('../endoflife/EndOfLifePage'));
+const ConsignmentPage = lazyPart(() => import('../endoflife/ConsignmentPage'));
+const BatchPage = lazyPart(() => import('../endoflife/BatchPage'));
+const ReportsPage = lazyPart(() => import('../reports/ReportsPage'));
+const SheetPage = lazyPart(() => import('../rounds/SheetPage'));
+const DeliveryPage = lazyPart(() => import('../packs/register/DeliveryPage'));
+const LabelsPage = lazyPart(() => import('../packs/register/LabelsPage'));
+const BenchPage = lazyPart(() => import('../bench/BenchPage'));
+const RulesPage = lazyPart(() => import('../rules/RulesPage'));
+const SettingsPage = lazyPart(() => import('./SettingsPage'));
+const StorageRecordPage = lazyPart(() => import('../storage/StorageRecordPage'));
+const SetupPage = lazyPart(() => import('../people/SetupPage'));
+const SignInPage = lazyPart(() => import('../people/SignInPage'));
 
 /** Fetches what will be wanted next, one after the other, once the browser has nothing else to do. */
 function fetchPages(): void {
@@ -76,8 +77,12 @@ function fetchPages(): void {
   const whenIdle = (work: () => void) =>
     'requestIdleCallback' in window ? requestIdleCallback(work, { timeout: 5_000 }) : setTimeout(work, 1_000);
   const next = () => {
+    // A browser remembers a module it could not fetch, so nothing is asked for while there is no connection.
+    if (!navigator.onLine) {
+      window.addEventListener('online', next, { once: true });
+      return;
+    }
     const page = rest.shift();
-    // One that cannot be had now is asked for again when it is opened.
     if (page)
       void page()
         .catch(() => undefined)

@@ -1,16 +1,20 @@
 import { Component } from 'react';
 import type { ReactNode } from 'react';
+import { NotFetched } from '../kit/lazyPart';
 import { Notice } from '../kit/Message';
 import { FailedRequest } from './api';
 
 /** Why something could not be shown, and what to do. */
 export function Failure({ error, retry }: { error: unknown; retry?: () => void }) {
   const failed = error instanceof FailedRequest ? error : null;
+  const notFetched = error instanceof NotFetched ? error : null;
+  const again = notFetched ? () => window.location.reload() : retry;
   return (
-    <Notice title={failed ? failed.message : 'This part of the page broke.'}>
+    <Notice title={(failed ?? notFetched)?.message ?? 'This part of the page broke.'}>
       {failed?.problem?.detail && <p>{failed.problem.detail}</p>}
-      {retry && (
-        <button type="button" onClick={retry} className="min-h-11 font-bold text-accent underline md:min-h-8">
+      {notFetched && <p>What was typed is kept. Try again when there is a connection.</p>}
+      {again && (
+        <button type="button" onClick={again} className="min-h-11 font-bold text-accent underline md:min-h-8">
           Try again
         </button>
       )}

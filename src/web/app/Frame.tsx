@@ -1,10 +1,11 @@
 import { ChevronDown, CircleAlert } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { lazy, Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
+import { Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
+import { lazyPart } from '../kit/lazyPart';
 import { saveDraft } from './drafts';
 import { takeEarlyScans } from './earlyScans';
 import { Guarded } from './Failure';
@@ -23,8 +24,8 @@ import { chooseTheme } from './theme';
 import { useKeys } from './useKeys';
 import { Connection, LostLine, useConnection } from './Connection';
 
-const Notices = lazy(() => import('./Notices'));
-const KeySheet = lazy(() => import('./KeySheet'));
+const Notices = lazyPart(() => import('./Notices'));
+const KeySheet = lazyPart(() => import('./KeySheet'));
 
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
 export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {

@@ -1,10 +1,11 @@
 import { Camera } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { Button } from '../../kit/Button';
 import { Loading } from '../../kit/Message';
 import { Sheet } from '../../kit/Sheet';
+import { lazyPart } from '../../kit/lazyPart';
 
-const CameraScan = lazy(() => import('./CameraScan'));
+const CameraScan = lazyPart(() => import('./CameraScan'));
 
 /** Opens the camera as a scanner, for hands without one. */
 export function CameraButton({

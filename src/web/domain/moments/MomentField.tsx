@@ -1,16 +1,17 @@
 import clsx from 'clsx';
 import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { Suspense, useRef, useState } from 'react';
 import { useController } from 'react-hook-form';
 import type { Control, FieldPathByValue, FieldValues } from 'react-hook-form';
 import { useReader } from '../../app/clock';
 import { BOX, FieldFrame } from '../../kit/fields';
 import type { Framing } from '../../kit/fields';
+import { lazyPart } from '../../kit/lazyPart';
 import { momentWords, typedMoment, weekdayWords } from './typedMoment';
 import type { Lean, Wanted } from './typedMoment';
 
-const DayCalendar = lazy(() => import('./DayCalendar'));
+const DayCalendar = lazyPart(() => import('./DayCalendar'));
 
 interface Moment {
   /** `2026-12-03` or `2026-12-03T18:00`; what cannot be understood stays as it was typed. */

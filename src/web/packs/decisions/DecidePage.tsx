@@ -1,4 +1,4 @@
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { PackTypeAnswer, RegisterAnswer } from '../../../contract';
 import { assess, restedReadings } from '../../../core/assess';
@@ -16,12 +16,13 @@ import { useMay } from '../../domain/Person';
 import { Loading } from '../../kit/Message';
 import { TagPlate } from '../../kit/TagPlate';
 import { VerdictMark } from '../../kit/VerdictMark';
+import { lazyPart } from '../../kit/lazyPart';
 import { costLines, inFavour } from './decision';
 import { WithPack } from '../pack/WithPack';
 import type { PackInHand } from '../pack/WithPack';
 import { DecisionForm } from './DecisionForm';
 
-const HealthSection = lazy(() => import('../pack/health/HealthSection'));
+const HealthSection = lazyPart(() => import('../pack/health/HealthSection'));
 
 /** What is to become of a pack: all that speaks for and against it on one page, and a person's word under it. */
 export default function DecidePage() {

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import type { PackDetails } from '../../../contract';
 import type { StepKind } from '../../../core/assess';
@@ -13,6 +13,7 @@ import { useOutbox } from '../../app/outbox';
 import { factsOf } from '../../domain/packFacts';
 import { Loading } from '../../kit/Message';
 import { TagPlate } from '../../kit/TagPlate';
+import { lazyPart } from '../../kit/lazyPart';
 import { EntryPanel } from '../records/EntryPanel';
 import type { FormKind } from '../records/EntryPanel';
 import { LifeBlock } from '../decisions/LifeBlock';
@@ -27,7 +28,7 @@ import type { PackInHand } from './WithPack';
 import { answersLetters } from '../../app/useKeys';
 
 /** Charts are half of the page's weight and none of its first answer. */
-const HealthSection = lazy(() => import('./health/HealthSection'));
+const HealthSection = lazyPart(() => import('./health/HealthSection'));
 
 /** One pack: what may be done with it, what to do next, and the records behind that. */
 export default function PackPage() {

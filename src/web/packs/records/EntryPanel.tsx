@@ -1,11 +1,12 @@
 import { Tabs } from 'radix-ui';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import type { RefObject } from 'react';
 import { Link } from 'react-router';
 import type { PackDetails, PackTypeAnswer } from '../../../contract';
 import type { Verdict } from '../../../core/assess';
 import { useMay, usePerson } from '../../domain/Person';
 import { Loading } from '../../kit/Message';
+import { lazyPart } from '../../kit/lazyPart';
 import { FlightForm } from './FlightForm';
 import { InspectionForm } from './InspectionForm';
 import { MoveForm } from './MoveForm';
@@ -14,8 +15,8 @@ import { ReadingForm, useBenchFocus } from './ReadingForm';
 import type { PackView } from '../../domain/packView';
 
 /** Bench work, where the network is; a reading and a flight are written in the field and stay with the page. */
-const ChargeForm = lazy(() => import('./ChargeForm'));
-const ResistanceForm = lazy(() => import('./ResistanceForm'));
+const ChargeForm = lazyPart(() => import('./ChargeForm'));
+const ResistanceForm = lazyPart(() => import('./ResistanceForm'));
 
 export type FormKind = 'reading' | 'inspection' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
 
