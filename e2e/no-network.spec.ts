@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import type { IncidentRow, PackDetails, PackRow } from '../src/contract';
-import { choose, expect, signedIn, standing, test } from './malle';
+import { cells, choose, expect, preview, signedIn, standing, test, timeline } from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
 
@@ -23,6 +23,17 @@ async function everythingKept(page: Page, about = 'packs'): Promise<void> {
   await expect.poll(kept, { timeout: 30_000 }).toBe(true);
 }
 
+/** Until this device has every pack of the register in full. */
+async function allPacksKept(page: Page): Promise<void> {
+  const menu = page.getByRole('button', { name: /: menu$/ });
+  await expect(async () => {
+    await page.keyboard.press('Escape');
+    await menu.click();
+    await expect(page.getByText(/^All \d+ packs are kept on this device/)).toBeVisible({ timeout: 1_000 });
+  }).toPass({ timeout: 60_000 });
+  await page.keyboard.press('Escape');
+}
+
 async function scanned(page: Page, tag: string): Promise<void> {
   await page.getByRole('combobox', { name: /scan/i }).fill(tag);
   await page.keyboard.press('Enter');
@@ -34,17 +45,24 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   register,
 }) => {
   const page = await signedIn(browser, register, 'Adela Quint', { phone: true, keeps: true });
-  await everythingKept(page);
+  await allPacksKept(page);
+  await everythingKept(page, 'later-rows');
   register.kill();
   await page.goto(`${register.url}/incidents/new`);
   await page.getByRole('link', { name: 'Leak or smell' }).tap();
   await expect(page.getByText('Stay out of the vapour')).toBeInViewport();
 
-  await expect(page.getByText(/^No connection. This page is as of today/)).toBeVisible();
-  // A pack this device never opened.
+  await expect(page.getByText(/^No connection. This page is as of today/)).toContainText(
+    /All \d+ packs are on this device/,
+  );
+  // A pack this device never opened: it is judged here, from its own records, with what is typed.
   await scanned(page, 'HX-10');
-  await expect(standing(page)).toContainText('As the register last told this device');
   await expect(standing(page)).toContainText('May be flown');
+  await expect(standing(page)).not.toContainText('As the register last told');
+  await expect(timeline(page).getByRole('listitem').first()).toBeVisible();
+  await cells(page).fill('384 383 358 384 383 384');
+  await expect(preview(page)).toContainText('Cell 3');
+  await cells(page).fill('');
   await page.getByRole('link', { name: 'Report an incident' }).tap();
   await page.getByRole('link', { name: 'Leak or smell' }).tap();
   await page.getByRole('link', { name: 'Log it' }).tap();
@@ -53,13 +71,14 @@ test('opened without a network it shows the verdicts and the cards, and what is 
   await expect(page.getByText('on this device, waiting to be sent')).toBeVisible();
   await page.goto(register.url);
   await scanned(page, 'HX-10');
-  await expect(standing(page)).toContainText('Do not fly it before it is.');
+  await expect(standing(page)).toContainText('May not be charged or flown');
+  await expect(standing(page)).toContainText('What burnt or leaked does not fly again.');
   await expect(standing(page)).not.toContainText('May be flown');
 
   // In the list of packs, too, what was seen here outranks what the register last told.
   await page.goto(`${register.url}/packs?q=HX-10`);
   const listed = page.getByRole('row').or(page.getByRole('listitem')).filter({ hasText: 'HX-10' }).first();
-  await expect(listed).toContainText(/hold/i);
+  await expect(listed).toContainText(/retire advised/i);
   await scanned(page, 'HX-10');
   await expect(standing(page)).not.toContainText('May be flown');
 

@@ -5,7 +5,7 @@ import type { importAnswer, importedAnswer, keyAnswer, newKeyAnswer, takenBackAn
 import type { craftAnswer } from './craft';
 import type { flyingAnswer, flyingDayAnswer } from './flying';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
-import type { appendAnswer, historiesAnswer, packDetails, packRow } from './packs';
+import type { appendAnswer, historiesAnswer, laterRow, offlinePack, packDetails, packRow } from './packs';
 import type { calendarAnswer, personAnswer, personDetails, sessionAnswer } from './people';
 import type {
   boardPack,
@@ -50,6 +50,8 @@ export type RulesHistoryAnswer = Told<typeof rulesHistoryAnswer>;
 
 export type PackRow = Told<typeof packRow>;
 export type PackDetails = Told<typeof packDetails>;
+export type OfflinePack = Told<typeof offlinePack>;
+export type LaterRow = Told<typeof laterRow>;
 export type HistoriesAnswer = Told<typeof historiesAnswer>;
 export type AppendAnswer = Told<typeof appendAnswer>;
 

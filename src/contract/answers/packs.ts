@@ -111,6 +111,7 @@ export const packRowShape = {
     .nullable()
     .describe('Flown and not read since: who flew it, and from when on its cells can be read.'),
   seq: count.describe('The number of its latest record, so that a list knows which of two rows is newer.'),
+  version: version.describe('Of its facts, the tag among them.'),
 };
 
 export const packRow = z
@@ -166,6 +167,21 @@ export const historiesAnswer = z
   })
   .describe('Some packs’ facts and records, for judging them elsewhere.')
   .meta({ id: 'Histories' });
+
+/** A pack’s details compressed, for a device that keeps every pack: JSON, raw deflate, base64. Siblings are left out: each of a type has the same. */
+export const offlinePack = z
+  .strictObject({
+    id: packId,
+    version: version.describe('Of its facts.'),
+    seq: count.describe('The number of its latest record.'),
+    packed: z.string().describe('Its details without its siblings: JSON, raw deflate, base64.'),
+  })
+  .meta({ id: 'OfflinePack' });
+
+export const laterRow = z
+  .strictObject({ from: moment, row: packRow })
+  .describe('What lists show of a pack from a moment on, if nothing more is recorded.')
+  .meta({ id: 'LaterRow' });
 
 export const appendAnswer = z
   .strictObject({

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { appendAnswer, historiesAnswer, packDetails, packRow } from '../answers/packs';
+import { appendAnswer, historiesAnswer, laterRow, offlinePack, packDetails, packRow } from '../answers/packs';
 import { list } from '../answers/schema';
 import { todayAnswer } from '../answers/today';
 import { LABEL_SHEETS } from '../choices';
@@ -42,6 +42,18 @@ export const packOperations = {
     action: 'register.read',
     query: z.object({ after: z.uuid().optional(), ids: idList.optional() }),
     answer: historiesAnswer,
+  },
+  'GET /offline-packs': {
+    summary: 'The packs named, each compressed, for a device that keeps them where there is no network.',
+    action: 'register.read',
+    query: z.object({ ids: idList }),
+    answer: list(offlinePack),
+  },
+  'GET /offline-rows': {
+    summary: 'What lists will show of packs by time alone, up to three weeks ahead.',
+    action: 'register.read',
+    query: z.object({ ids: idList.optional() }),
+    answer: list(laterRow),
   },
   'POST /packs': {
     summary: 'Receive a pack.',

@@ -4,7 +4,8 @@ import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { receiveDelivery } from './deliveries';
 import { histories, historiesOf } from './histories';
-import { packRows } from './rows';
+import { offlinePacks } from './offlinePacks';
+import { laterRows, packRows } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
 
 /** The packs: the list, one in full, receiving and editing. */
@@ -15,6 +16,10 @@ export function packRoutes(api: Api): Router {
   );
   route(router, api, 'GET /histories', ({ em, query: { after, ids } }) =>
     ids ? historiesOf(em, ids as PackId[]) : histories(em, (after ?? null) as PackId | null),
+  );
+  route(router, api, 'GET /offline-packs', ({ em, query }) => offlinePacks(em, query.ids as PackId[]));
+  route(router, api, 'GET /offline-rows', ({ em, query, now }) =>
+    laterRows(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /packs/by-tag/:tag', ({ em, params }) => packByTag(em, params.tag ?? ''));
   route(router, api, 'GET /packs/:id', ({ em, params }) => packDetails(em, idParam<PackId>(params)));

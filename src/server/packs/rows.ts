@@ -1,4 +1,5 @@
-import type { PackRow } from '../../contract';
+import type { LaterRow, PackRow } from '../../contract';
+import { DAY_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
@@ -13,7 +14,7 @@ export const PACK_ROW_COLUMNS = `
   s.allowance_hours as "allowanceHours", s.life, ${asInstant('s.out_since')} as "outSince",
   ${asInstant('s.watch_from')} as "watchFrom", ${asInstant('s.watch_until')} as "watchUntil", p.delivery_id as "deliveryId",
   p.smart is not null as smart, coalesce((s.flying ->> 'cycles')::float8, 0) as cycles,
-  coalesce((s.bench ->> 'capacityMah')::float8, 0) as "capacityMah", s.flying -> 'out' as out, s.flying -> 'owed' as owed, s.seq`;
+  coalesce((s.bench ->> 'capacityMah')::float8, 0) as "capacityMah", s.flying -> 'out' as out, s.flying -> 'owed' as owed, s.seq, p.version`;
 
 /** A step as lists show it. `next` is the most pressing, `read` the one that asks for a meter. */
 export function stepColumn(which: 'next' | 'read'): string {
@@ -35,4 +36,34 @@ export async function packRows(
     `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')} from ${PACK_ROW_TABLES} ${which} order by p.tag_key`,
     [timestamp(now), ...(ids ? [`{${ids.join(',')}}`] : [])],
   );
+}
+
+/** A phone in a drawer for longer than this is asked to find a network first. */
+const AHEAD_DAYS = 21;
+
+/** The rows that time alone will bring, each as pack_state_at picks it from its moment on. */
+const LATER_ROWS = `pack p join lateral (
+    select told.*, lapse.at from pack_state kept
+      cross join lateral (
+        select value -> 'row' as changed, (value ->> 'at')::float8 as at from jsonb_array_elements(kept.lapses)
+      ) lapse
+      cross join lateral jsonb_populate_record(kept, lapse.changed) told
+     where kept.pack_id = p.id and not kept.empty and lapse.at > ? and lapse.at <= ?
+  ) s on true`;
+
+/**
+ * What lists will show of packs by time alone, soonest first for each: a device without a network goes on telling what holds.
+ * A pack that nothing happens to within three weeks has no entry.
+ */
+export async function laterRows(
+  em: Entities,
+  now: Instant,
+  ids: readonly PackId[] | null = null,
+): Promise<LaterRow[]> {
+  const which = ids ? 'where p.id = any(?::uuid[])' : '';
+  const rows: (PackRow & { readonly from: Instant })[] = await em.execute(
+    `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')}, s.at as from from ${LATER_ROWS} ${which} order by p.tag_key, s.at`,
+    [now, now + AHEAD_DAYS * DAY_MS, ...(ids ? [`{${ids.join(',')}}`] : [])],
+  );
+  return rows.map(({ from, ...row }) => ({ from, row }));
 }

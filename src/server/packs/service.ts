@@ -6,25 +6,36 @@ import type { DeliveryId, Instant, PackId, PackTypeId } from '../../core/measure
 import { tagKey } from '../../core/pack';
 import type { Actor } from '../../core/lifecycle';
 import type { RecordDraft } from '../../core/record';
-import { append, rebuildPack, recordsOf } from '../ledger';
+import { append, rebuildPack, recordsOfMany } from '../ledger';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
 import { Pack } from './entities';
 import { formerTags, giveTag, packIdByTag, refuseTakenTag } from './tags';
 
-/** Everything a pack's page shows: its facts and its whole ledger, oldest record first. */
+/** A pack's facts and its whole ledger. */
+export type PackInFull = Omit<PackDetails, 'siblings'>;
+
+/** These packs, as far as the register has them: their facts and their whole ledgers, oldest record first. */
+export async function packsInFull(em: Entities, ids: readonly PackId[]): Promise<PackInFull[]> {
+  const packs = await em.find(Pack, { id: { $in: [...ids] } });
+  const tags = await formerTags(em, ids);
+  const records = await recordsOfMany(em, ids);
+  return packs.map((pack) => {
+    const { tagKey: _key, ...facts } = { ...pack };
+    return {
+      ...(facts as Omit<PackInFull, 'records' | 'formerTags'>),
+      formerTags: tags.get(pack.id) ?? [],
+      records: records.get(pack.id) ?? [],
+    };
+  });
+}
+
+/** Everything a pack's page shows: its facts, its whole ledger, what others of its type taught. */
 export async function packDetails(em: Entities, id: PackId): Promise<PackDetails> {
-  const pack = await em.findOne(Pack, { id });
+  const [pack] = await packsInFull(em, [id]);
   if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
-  const { tagKey: _key, ...facts } = { ...pack };
-  const records = (await recordsOf(em, id)).map(({ record }) => record);
-  return {
-    ...(facts as Omit<PackDetails, 'records' | 'formerTags' | 'siblings'>),
-    formerTags: await formerTags(em, id),
-    records,
-    siblings: siblingsOf(await shownByOthers(em, pack.typeId, id)),
-  };
+  return { ...pack, siblings: siblingsOf(await shownByOthers(em, pack.typeId, id)) };
 }
 
 /** What the other packs of a type have shown of their wear, those long gone with them: only survivors would flatter it. */

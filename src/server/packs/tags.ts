@@ -60,11 +60,15 @@ export async function packIdByTag(em: Entities, tag: string): Promise<PackId | n
   return row?.pack_id ?? null;
 }
 
-/** A pack's tags before the present one, newest first. */
-export async function formerTags(em: Entities, packId: PackId): Promise<string[]> {
-  const rows: { tag: string }[] = await em.execute(
-    'select tag from pack_tag where pack_id = ? and until is not null order by until desc',
-    [packId],
+/** The tags that packs had before the present one, newest first. */
+export async function formerTags(
+  em: Entities,
+  ids: readonly PackId[],
+): Promise<ReadonlyMap<PackId, readonly string[]>> {
+  const rows: { pack_id: PackId; tags: string[] }[] = await em.execute(
+    `select pack_id, array_agg(tag order by until desc) as tags from pack_tag
+      where pack_id = any(?::uuid[]) and until is not null group by pack_id`,
+    [`{${ids.join(',')}}`],
   );
-  return rows.map(({ tag }) => tag);
+  return new Map(rows.map(({ pack_id: packId, tags }) => [packId, tags]));
 }

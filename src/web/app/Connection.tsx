@@ -3,6 +3,8 @@ import { Link } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { startClock, useReader } from './clock';
+import { keepForOffline, useKept } from './keepForOffline';
+import type { Kept } from './keepForOffline';
 import { openedOfflineCopy } from './offlineCopy';
 import { startLive, useLive } from './live';
 import type { LiveState } from './live';
@@ -22,10 +24,12 @@ export function useConnection(person: PersonAnswer): void {
       });
     const stopLive = startLive(flush);
     const stopClock = startClock();
+    const stopKeeping = keepForOffline();
     const resend = setInterval(flush, RESEND_MS);
     return () => {
       stopLive();
       stopClock();
+      stopKeeping();
       clearInterval(resend);
     };
   }, [person.id]);
@@ -76,6 +80,7 @@ const SHORT_LOSS_MS = 5_000;
 /** Of when the page is, while it hears nothing. */
 export function LostLine() {
   const { state, heardAt } = useLive();
+  const packs = useKept((kept) => kept.packs);
   const reader = useReader();
   const lost = state === 'lost';
   const [shown, setShown] = useState(openedOfflineCopy() !== null);
@@ -90,8 +95,15 @@ export function LostLine() {
   if (!lost || !shown || heardAt === null) return null;
   return (
     <p className="mx-auto max-w-350 bg-wash-amber px-3 py-1.5 text-sm md:px-6 print:hidden">
-      <b>No connection.</b> This page is as of {whenWords(heardAt, reader)}. What you write is kept on this
-      device and sent later.
+      <b>No connection.</b> This page is as of {whenWords(heardAt, reader)}. {keptWords(packs)}What you write
+      is kept on this device and sent later.
     </p>
   );
+}
+
+/** Whether any pack can be judged here, which is what somebody in the field wants to know. */
+function keptWords(packs: Kept['packs']): string {
+  if (packs === null || packs.of === 0) return '';
+  if (packs.kept === packs.of) return `All ${packs.of} packs are on this device. `;
+  return `${packs.kept} of ${packs.of} packs are on this device in full. `;
 }

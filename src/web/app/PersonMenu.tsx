@@ -1,6 +1,7 @@
 import { ROLE_WORDS } from '../../core/wording';
 import { DropdownMenu } from 'radix-ui';
 import type { PersonAnswer } from '../../contract';
+import { useKept } from './keepForOffline';
 import { signOut } from './signOut';
 import { chooseTheme, themeShown, useTheme } from './theme';
 
@@ -8,6 +9,7 @@ const ITEM =
   'flex min-h-11 cursor-pointer items-center px-4 data-highlighted:bg-press data-highlighted:outline-none md:min-h-9';
 
 export function PersonMenu({ person, onKeySheet }: { person: PersonAnswer; onKeySheet: () => void }) {
+  const packs = useKept((kept) => kept.packs);
   const theme = themeShown(useTheme((state) => state.theme));
   return (
     <DropdownMenu.Root>
@@ -39,6 +41,13 @@ export function PersonMenu({ person, onKeySheet }: { person: PersonAnswer; onKey
           <DropdownMenu.Item className={ITEM} onSelect={() => void signOut()}>
             Sign out
           </DropdownMenu.Item>
+          {packs && (
+            <DropdownMenu.Label className="max-w-60 border-t border-rule px-4 py-2 text-sm text-faint">
+              {packs.kept === packs.of
+                ? `All ${packs.of} packs are kept on this device for where there is no network.`
+                : `${packs.kept} of ${packs.of} packs are kept on this device so far.`}
+            </DropdownMenu.Label>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -70,7 +70,7 @@ export function startLive(onConnect: () => void): () => void {
     source = new EventSource('/api/live');
     source.onopen = () => {
       useLive.setState({ state: 'live' });
-      if (hadGap) void queryClient.invalidateQueries();
+      if (hadGap) askAnew();
       hadGap = false;
       heard();
       onConnect();
@@ -80,7 +80,7 @@ export function startLive(onConnect: () => void): () => void {
       heard();
       const message = JSON.parse(data) as LiveMessage;
       if (message.about === 'register') {
-        void queryClient.invalidateQueries();
+        askAnew();
         return;
       }
       if (message.about === 'rules') {
@@ -125,4 +125,10 @@ export function startLive(onConnect: () => void): () => void {
     window.removeEventListener('offline', lost);
     window.removeEventListener('online', reconnect);
   };
+}
+
+/** Everything may have changed: what is on the page is asked for again, and what was told ahead no longer holds. */
+function askAnew(): void {
+  void queryClient.resetQueries({ queryKey: KEYS.laterRows });
+  void queryClient.invalidateQueries();
 }

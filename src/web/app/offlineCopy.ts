@@ -4,6 +4,7 @@ import { openDB } from 'idb';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import type { SessionAnswer } from '../../contract';
 import type { Instant } from '../../core/measure';
+import { forgetOfflinePacks } from './offlinePacks';
 
 /**
  * What the register last told this device, kept so that Malle opens where there is no network: who is signed in, the
@@ -66,10 +67,11 @@ export function keepOfflineCopy(client: QueryClient, sessionKey: string, kinds: 
   });
 }
 
-/** Forgets it, when somebody signs out. */
+/** Forgets it, and the packs kept beside it, when somebody signs out. */
 export async function forgetOfflineCopy(): Promise<void> {
   clearTimeout(saving);
   saving = undefined;
+  await forgetOfflinePacks();
   await (await store()).delete('told', 'last');
 }
 

@@ -1,10 +1,11 @@
-import { QueryClient, useQuery } from '@tanstack/react-query';
+import { QueryClient, queryOptions, useQuery } from '@tanstack/react-query';
 import type { QueryKey } from '@tanstack/react-query';
-import type { PackRow, SessionAnswer } from '../../contract';
+import type { PackDetails, PackRow, SessionAnswer } from '../../contract';
 import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
 import { keepOfflineCopy, readOfflineCopy } from './offlineCopy';
+import { readOfflinePack } from './offlinePacks';
 
 /** Live messages say when something changed, so nothing is asked for again just because time passed. */
 export const queryClient = new QueryClient({
@@ -42,6 +43,7 @@ export const KEYS = {
   consignment: (id: ConsignmentId) => ['end-of-life', id] as const,
   histories: (id: RoundId) => ['histories', id] as const,
   anyHistories: ['histories'] as const,
+  laterRows: ['later-rows'] as const,
 };
 
 /** Kept on this device, to be read where there is no network. */
@@ -57,6 +59,8 @@ const TOLD = [
   KEYS.charging,
   KEYS.flying,
   KEYS.endOfLife,
+  KEYS.rules,
+  KEYS.laterRows,
 ].map(([kind]) => kind);
 
 /** So long a page waits for the first answer before it opens on what it was last told. */
@@ -79,9 +83,14 @@ export function useSession() {
 async function sessionOrOfflineCopy(): Promise<SessionAnswer> {
   const asked = ask('GET /session');
   if (queryClient.getQueryData(KEYS.session)) return asked;
+  return orKept<SessionAnswer>(asked, () => readOfflineCopy(queryClient));
+}
+
+/** The register's answer; where none comes, or none in good time, what is kept on this device, if anything is. */
+async function orKept<Answer>(asked: Promise<Answer>, kept: () => Promise<Answer | null>): Promise<Answer> {
   const missing = asked.then(() => false, noAnswer);
   const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(true), PATIENCE_MS));
-  const told = (await Promise.race([missing, late])) ? await readOfflineCopy(queryClient) : null;
+  const told = (await Promise.race([missing, late])) ? await kept() : null;
   return told ?? asked;
 }
 
@@ -90,33 +99,75 @@ export function keepOfflineCopies(): void {
   keepOfflineCopy(queryClient, KEYS.session[0], TOLD);
 }
 
-export function useRegister() {
-  return useQuery({ queryKey: KEYS.register, queryFn: () => ask('GET /register') });
-}
-
-export function useRulesHistory() {
-  return useQuery({ queryKey: KEYS.rules, queryFn: () => ask('GET /rules') });
-}
-
-/** The packs as the register told them; lists ask `usePackRows` of the domain, which lays what waits here over them. */
-export function useStoredRows() {
-  return useQuery({ queryKey: KEYS.packs, queryFn: () => ask('GET /packs') });
-}
-
-export function usePack(id: PackId) {
-  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => ask('GET /packs/:id', { params: { id } }) });
-}
-
-/** Today as the register told it. */
-export function useStoredToday() {
-  return useQuery({
+/** What a device asks for that is to work without a network, each with the key its answer is found under. */
+export const QUERIES = {
+  register: queryOptions({ queryKey: KEYS.register, queryFn: () => ask('GET /register') }),
+  packs: queryOptions({ queryKey: KEYS.packs, queryFn: () => ask('GET /packs') }),
+  laterRows: queryOptions({ queryKey: KEYS.laterRows, queryFn: () => ask('GET /offline-rows') }),
+  today: queryOptions({
     queryKey: KEYS.today,
     queryFn: async () => {
       const answer = await ask('GET /today');
       setClock(answer);
       return answer;
     },
-  });
+  }),
+  flying: queryOptions({ queryKey: KEYS.flying, queryFn: () => ask('GET /flying') }),
+  charging: queryOptions({ queryKey: KEYS.charging, queryFn: () => ask('GET /charging') }),
+  incidents: queryOptions({ queryKey: KEYS.incidents, queryFn: () => ask('GET /incidents') }),
+  rounds: queryOptions({ queryKey: KEYS.rounds, queryFn: () => ask('GET /rounds') }),
+  round: (id: RoundId) =>
+    queryOptions({ queryKey: KEYS.round(id), queryFn: () => ask('GET /rounds/:id', { params: { id } }) }),
+  rules: queryOptions({ queryKey: KEYS.rules, queryFn: () => ask('GET /rules') }),
+  endOfLife: queryOptions({ queryKey: KEYS.endOfLife, queryFn: () => ask('GET /end-of-life') }),
+};
+
+export function useRegister() {
+  return useQuery(QUERIES.register);
+}
+
+export function useRulesHistory() {
+  return useQuery(QUERIES.rules);
+}
+
+/** The packs as the register told them; lists ask `usePackRows` of the domain, which lays what waits here over them. */
+export function useStoredRows() {
+  return useQuery(QUERIES.packs);
+}
+
+/** What time alone makes of the packs, as far as that was fetched: it is kept, not asked for by a page. */
+export function useLaterRows() {
+  return useQuery({ ...QUERIES.laterRows, enabled: false });
+}
+
+export function usePack(id: PackId) {
+  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => packOrKept(id) });
+}
+
+/** A pack in full; where there is no network, as it was last kept here. An answer that comes after all takes its place. */
+async function packOrKept(id: PackId): Promise<PackDetails> {
+  const asked = ask('GET /packs/:id', { params: { id } });
+  // What the page knows already may be newer than what is kept.
+  if (queryClient.getQueryData(KEYS.pack(id))) return asked;
+  const answer = await orKept(asked, () => readOfflinePack(id).catch(() => null));
+  asked
+    .then((late) => {
+      if (late !== answer)
+        putData<PackDetails>(KEYS.pack(id), (shown) =>
+          late.records.length < shown.records.length ? shown : late,
+        );
+    })
+    .catch(() => undefined);
+  return answer;
+}
+
+/** Today as the register told it. */
+export function useStoredToday() {
+  return useQuery(QUERIES.today);
+}
+
+export function useIncidents() {
+  return useQuery(QUERIES.incidents);
 }
 
 export function useIncident(id: IncidentId) {
@@ -128,16 +179,16 @@ export function useIncident(id: IncidentId) {
 
 /** The bench: what a plan is made from, the plan that is kept, and what runs. */
 export function useCharging() {
-  return useQuery({ queryKey: KEYS.charging, queryFn: () => ask('GET /charging') });
+  return useQuery(QUERIES.charging);
 }
 
 /** What flies next, what each craft’s returns have shown, and the landings of late. */
 export function useFlying() {
-  return useQuery({ queryKey: KEYS.flying, queryFn: () => ask('GET /flying') });
+  return useQuery(QUERIES.flying);
 }
 
 export function useEndOfLife() {
-  return useQuery({ queryKey: KEYS.endOfLife, queryFn: () => ask('GET /end-of-life') });
+  return useQuery(QUERIES.endOfLife);
 }
 
 /**

@@ -3,8 +3,11 @@ import type { QueryKey } from '@tanstack/react-query';
 import type { PackId, RoundId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
-import { ask } from '../app/api';
+import type { RegisterAnswer } from '../../contract';
+import { ask, noAnswer } from '../app/api';
+import { readOfflinePack } from '../app/offlinePacks';
 import { KEYS, putData, queryClient } from '../app/queries';
+import { factsOf } from './packFacts';
 
 /** What judging a pack here needs: its facts and its ledger. */
 export interface KnownPack {
@@ -29,11 +32,29 @@ async function fetchHistories(ids: readonly PackId[]): Promise<KnownPacks> {
   const known = new Map<PackId, KnownPack>();
   for (let i = 0; i < ids.length; i += AT_ONCE) {
     const some = ids.slice(i, i + AT_ONCE);
-    const { packs, placeTemperatures } = await ask('GET /histories', { query: { ids: some.join(',') } });
-    for (const { facts, records } of packs)
-      known.set(facts.id, { facts: { ...facts, placeTemperatures }, records });
+    for (const pack of await knownOrKept(some)) known.set(pack.facts.id, pack);
   }
   return known;
+}
+
+/** What the register answers of these packs; without a network, as far as they are kept on this device. */
+async function knownOrKept(ids: readonly PackId[]): Promise<readonly KnownPack[]> {
+  try {
+    const { packs, placeTemperatures } = await ask('GET /histories', { query: { ids: ids.join(',') } });
+    return packs.map(({ facts, records }) => ({ facts: { ...facts, placeTemperatures }, records }));
+  } catch (error) {
+    if (!noAnswer(error)) throw error;
+    const kept = (await Promise.all(ids.map(keptPack))).filter((pack) => pack !== null);
+    if (kept.length === 0) throw error;
+    return kept;
+  }
+}
+
+async function keptPack(id: PackId): Promise<KnownPack | null> {
+  const register = queryClient.getQueryData<RegisterAnswer>(KEYS.register);
+  const pack = await readOfflinePack(id).catch(() => null);
+  const type = register?.types.find((one) => one.id === pack?.typeId);
+  return register && pack && type ? { facts: factsOf(pack, type, register), records: pack.records } : null;
 }
 
 /** Adds records just kept to what open rounds know of their pack. */

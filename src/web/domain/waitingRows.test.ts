@@ -5,7 +5,7 @@ import { aPack, reading, received, START } from '../../core/testing/histories';
 import { PRESET_RULES } from '../../core/rules';
 import type { Outgoing } from '../app/outbox';
 import { aRow } from '../testing/rows';
-import { rowsWithWaiting } from './waitingRows';
+import { rowsAt, rowsWithWaiting } from './waitingRows';
 import type { Ledgers } from './waitingRows';
 
 const NOW = START + 5_000;
@@ -114,4 +114,21 @@ it('who has a pack is told by what waits, of every pack, whether or not its ledg
   const back = entry('returned', NOW + 1, { placeId: 'box', slot: 3 });
   const [returned] = rowsWithWaiting([row], [out, back], KNOWS_NOTHING, NOW);
   expect(returned).toMatchObject({ holderId: null, out: null, placeId: 'box', slot: 3 });
+});
+
+it('what time alone makes of a pack takes the place of its row, the latest that has come to pass', () => {
+  const later = (verdict: PackRow['verdict'], from: number) => ({ from, row: { ...row, verdict } });
+  const passed = [later('watch', NOW), later('hold', NOW + 1)];
+  expect(rowsAt([row, other], passed).map(({ verdict }) => verdict)).toEqual(['hold', 'fit']);
+  const rows = [row, other];
+  expect(rowsAt(rows, [])).toBe(rows);
+});
+
+it('a pack that was written to, or renamed, since time was asked ahead stays as the register told it', () => {
+  const passed = [{ from: NOW, row: { ...row, verdict: 'hold' as const } }];
+  expect(rowsAt([{ ...row, seq: row.seq + 1 }], passed)[0]!.verdict).toBe('fit');
+  expect(rowsAt([{ ...row, version: row.version + 1, tag: 'HX-99' }], passed)[0]).toMatchObject({
+    verdict: 'fit',
+    tag: 'HX-99',
+  });
 });

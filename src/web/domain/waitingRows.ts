@@ -1,13 +1,15 @@
-import { useMemo } from 'react';
-import type { PackDetails, PackRow, RegisterAnswer, TodayAnswer, TodayItem } from '../../contract';
+import { useEffect, useMemo, useState } from 'react';
+import type { LaterRow, PackDetails, PackRow, RegisterAnswer, TodayAnswer, TodayItem } from '../../contract';
 import { VERDICTS } from '../../core/assess';
 import { flyingFacts } from '../../core/flying';
 import { HOUR_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
-import { currentTime } from '../app/clock';
+import { currentTime, useReader } from '../app/clock';
+import { useLive } from '../app/live';
+import { readOfflinePack } from '../app/offlinePacks';
 import { useOutbox } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
-import { KEYS, queryClient, useRegister, useStoredRows, useStoredToday } from '../app/queries';
+import { KEYS, queryClient, useLaterRows, useRegister, useStoredRows, useStoredToday } from '../app/queries';
 import { factsOf } from './packFacts';
 import { draftsFor, packView, withWaiting } from './packView';
 
@@ -111,23 +113,73 @@ function packsOf({ packId, incident }: Outgoing): readonly PackId[] {
   return packId ? [packId] : (incident?.packRecords.map((named) => named.packId) ?? []);
 }
 
-function useLedgers(): Ledgers {
+/** What is on the page already; without a network, the packs that something waits for as well, as they are kept on this device. */
+function useLedgers(outgoing: readonly Outgoing[]): Ledgers {
   const register = useRegister().data;
+  const isLost = useLive(({ state }) => state === 'lost');
+  const [unpacked, setUnpacked] = useState(0);
+  useEffect(() => {
+    if (!isLost) return undefined;
+    let isShown = true;
+    const waiting = outgoing.filter(({ state }) => state === 'waiting').flatMap(packsOf);
+    void Promise.all([...new Set(waiting)].map(putKeptPack)).then((put) => {
+      if (isShown && put.some(Boolean)) setUnpacked((times) => times + 1);
+    });
+    return () => {
+      isShown = false;
+    };
+  }, [isLost, outgoing]);
   return useMemo(
     () => ({ register, pack: (id) => queryClient.getQueryData<PackDetails>(KEYS.pack(id)) }),
-    [register],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what was unpacked lies in the query client, which does not tell of it
+    [register, unpacked],
   );
 }
 
-/** All packs as lists show them, with what waits on this device. */
+/** Puts a pack that this page does not know where it looks for it. Answers whether there was one. */
+async function putKeptPack(id: PackId): Promise<boolean> {
+  const queryKey = KEYS.pack(id);
+  if (queryClient.getQueryData(queryKey)) return false;
+  const kept = await readOfflinePack(id).catch(() => null);
+  if (!kept) return false;
+  queryClient.setQueryData<PackDetails>(queryKey, (known) => known ?? kept);
+  // It may have gone on elsewhere since: a page about it asks anew.
+  await queryClient.invalidateQueries({ queryKey, refetchType: 'none' });
+  return true;
+}
+
+/**
+ * The rows with what time alone has made of them since the register told them. Rows of a pack that was written to since, or had its
+ * facts changed, stay as told.
+ */
+export function rowsAt(rows: readonly PackRow[], passed: readonly LaterRow[]): readonly PackRow[] {
+  if (passed.length === 0) return rows;
+  const now = new Map(passed.map(({ row }) => [row.id, row]));
+  return rows.map((row) => {
+    const later = now.get(row.id);
+    return later?.seq === row.seq && later.version === row.version ? later : row;
+  });
+}
+
+/** What has come to pass of what was told ahead. */
+function usePassed(): readonly LaterRow[] {
+  const { data } = useLaterRows();
+  const { now } = useReader();
+  const ahead = useMemo(() => [...(data ?? [])].sort((a, b) => a.from - b.from), [data]);
+  const count = ahead.filter(({ from }) => from <= now).length;
+  return useMemo(() => ahead.slice(0, count), [ahead, count]);
+}
+
+/** All packs as lists show them at this moment, with what waits on this device. */
 export function usePackRows() {
   const rows = useStoredRows();
   const outgoing = useOutbox(({ items }) => items);
-  const ledgers = useLedgers();
+  const ledgers = useLedgers(outgoing);
+  const passed = usePassed();
   const told = rows.data;
   const data = useMemo(
-    () => told && rowsWithWaiting(told, outgoing, ledgers, currentTime()),
-    [told, outgoing, ledgers],
+    () => told && rowsWithWaiting(rowsAt(told, passed), outgoing, ledgers, currentTime()),
+    [told, passed, outgoing, ledgers],
   );
   return { ...rows, data } as typeof rows;
 }
@@ -136,7 +188,7 @@ export function usePackRows() {
 export function useToday() {
   const today = useStoredToday();
   const outgoing = useOutbox(({ items }) => items);
-  const ledgers = useLedgers();
+  const ledgers = useLedgers(outgoing);
   const told = today.data;
   const data = useMemo((): TodayAnswer | undefined => {
     if (!told) return told;

@@ -1,14 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import type { IncidentRow } from '../../contract';
 import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wording';
-import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
 import { discard, useOutbox } from '../app/outbox';
 import { useMay } from '../domain/Person';
-import { KEYS } from '../app/queries';
+import { useIncidents } from '../app/queries';
 import { useNames } from '../domain/useNames';
 import { Button, ButtonLink } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
@@ -17,10 +15,7 @@ import { Empty, Loading } from '../kit/Message';
 
 /** What went wrong: the open first, then the latest. */
 export default function IncidentsPage() {
-  const incidents = useQuery({
-    queryKey: KEYS.incidents,
-    queryFn: () => ask('GET /incidents'),
-  });
+  const incidents = useIncidents();
   const mayReport = useMay('incident.report');
   return (
     <>

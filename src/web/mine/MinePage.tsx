@@ -1,13 +1,11 @@
-import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { FlyingAnswer, PackRow, RegisterAnswer } from '../../contract';
 import type { PersonId } from '../../core/measure';
 import { INCIDENT_WORDS, plural, span, whenWords } from '../../core/wording';
-import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
-import { KEYS, useFlying, useRegister } from '../app/queries';
+import { useFlying, useIncidents, useRegister } from '../app/queries';
 import { packOfTag, tagScanned } from '../app/scan';
 import { CameraButton } from '../domain/camera/CameraButton';
 import { isOwed } from '../domain/craft';
@@ -271,7 +269,7 @@ function Free({ rows, register }: { rows: readonly PackRow[]; register: Register
 /** What this person reported, and what became of it. */
 function Reported({ by }: { by: PersonId }) {
   const reader = useReader();
-  const incidents = useQuery({ queryKey: KEYS.incidents, queryFn: () => ask('GET /incidents') });
+  const incidents = useIncidents();
   const mine = (incidents.data ?? []).filter((one) => one.by === by).slice(0, 5);
   return (
     <Part

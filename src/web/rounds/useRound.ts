@@ -2,17 +2,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { PackRow, PackTypeAnswer, RegisterAnswer, RoundDetails, RoundRow } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
-import { ask } from '../app/api';
 import { useOutbox } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
-import { KEYS } from '../app/queries';
+import { QUERIES } from '../app/queries';
 
 export function useRounds() {
-  return useQuery({ queryKey: KEYS.rounds, queryFn: () => ask('GET /rounds') });
+  return useQuery(QUERIES.rounds);
 }
 
 export function useRound(id: RoundId) {
-  return useQuery({ queryKey: KEYS.round(id), queryFn: () => ask('GET /rounds/:id', { params: { id } }) });
+  return useQuery(QUERIES.round(id));
 }
 
 /** A row as it stands, with what still waits on this device counted as done. */

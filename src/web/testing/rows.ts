@@ -92,6 +92,7 @@ export function aRow(tag: string, more: Partial<PackRow> = {}): PackRow {
     out: null,
     owed: null,
     seq: 1,
+    version: 1,
     ...more,
   };
 }
