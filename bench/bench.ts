@@ -5,6 +5,7 @@ import { benchEvidence } from './evidence';
 import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
 import { benchForecast } from './forecast';
+import { benchOffline } from './offline';
 import { benchPlan } from './plan';
 import { benchPreview } from './preview';
 import { benchRotation } from './rotation';
@@ -25,6 +26,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
 /** The same for what needs a database. */
 const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = {
   imports: benchImports,
+  offline: benchOffline,
 };
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */

@@ -22,5 +22,9 @@ export const LABEL_SHEETS = {
 } as const;
 export type LabelSheet = keyof typeof LABEL_SHEETS;
 
+/** What a report tells of: how packs were stored, how people handled them, what went wrong, what became of them. */
+export const REPORT_PARTS = ['storage', 'handling', 'incidents', 'end-of-life'] as const;
+export type ReportPart = (typeof REPORT_PARTS)[number];
+
 /** More rows than this nobody works off in a day; the rest is a link to Packs. */
 export const TODAY_LIMIT = 60;

@@ -62,7 +62,7 @@ export type {
   TodayItem,
   WatchItem,
 } from './answers';
-export type { LabelSheet } from './choices';
+export type { LabelSheet, ReportPart } from './choices';
 export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';

@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { REPORT_PARTS } from '../choices';
 import { count, list, moment } from './schema';
 
 const reportTable = z
   .strictObject({
     key: z.string(),
+    about: z.enum(REPORT_PARTS).describe('The part of the report it belongs to.'),
     title: z.string(),
     columns: list(
       z.strictObject({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { reportAnswer } from '../answers/reports';
+import { REPORT_PARTS } from '../choices';
 import { DAY_MS } from '../../core/measure';
 import type { Operations } from './operation';
 import { decimalMark, readerZone } from './query';
@@ -17,6 +18,7 @@ const period = z
       .describe('In whose hands it lay, who flew, who reported.'),
     place: z.uuid('This is not an id.').optional().describe('Where it lay.'),
     craft: z.string().max(60).optional().describe('What it was flown on.'),
+    about: z.enum(REPORT_PARTS).optional().describe('One part of it alone, on paper.'),
     asOf: z.coerce.number().int().optional(),
     zone: readerZone,
     decimals: decimalMark,

@@ -119,7 +119,7 @@ describe('what time alone will make of packs', () => {
     await write(id, readingBody([4190, 4190, 4190, 4190], { at: NOW - HOUR_MS }));
     const [first] = await laterRows(id);
     expect(first).toBeDefined();
-    expect((await laterRows()).filter(({ row }) => row.id === id)[0]).toEqual(first);
+    expect((await laterRows()).find(({ row }) => row.id === id)).toEqual(first);
     await write(id, readingBody([3840, 3840, 3840, 3840], { at: NOW }));
     expect((await laterRows(id)).some(({ row }) => row.seq === first!.row.seq)).toBe(false);
   });

@@ -8,8 +8,9 @@ import { isoDay } from '../platform/paper';
 import { column, round } from './columns';
 import type { ReportAsked } from './service';
 
-/** The flights of one person on one craft. */
+/** The flights of one person on one craft with packs of one type. */
 interface FlightCount {
+  readonly type: string;
   readonly pilot: string | null;
   readonly flownBy: string | null;
   readonly craft: string | null;
@@ -35,7 +36,7 @@ export interface FlightCounts {
 /** Adds a pack's flights of the period, each to whoever flew and to what it was flown on. */
 export function countFlights(
   { counts, told }: FlightCounts,
-  tag: string,
+  { tag, type }: { readonly tag: string; readonly type: string },
   history: PackHistory,
   capacityMah: number,
   rules: HouseRules,
@@ -47,9 +48,9 @@ export function countFlights(
     if (at < from || at >= to) continue;
     if (personId !== null && pilot !== personId) continue;
     if (wanted !== null && craft?.toLowerCase() !== wanted) continue;
-    const key = `${pilot ?? flownBy} ${craft?.toLowerCase()}`;
+    const key = `${pilot ?? flownBy} ${craft?.toLowerCase()} ${type}`;
     const known = counts.get(key) ?? {
-      ...{ pilot, flownBy, craft, flights: 0, minutes: 0, usedMah: 0, landings: 0, low: 0 },
+      ...{ type, pilot, flownBy, craft, flights: 0, minutes: 0, usedMah: 0, landings: 0, low: 0 },
       ...{ deep: 0, deepPoints: 0 },
     };
     const isLow = loadedMv !== null && loadedMv < rules.flight.landAtMv[chemistry];
@@ -72,14 +73,16 @@ const ROUNDING = 1e-9;
 /** A report names so many; the counts are of all. */
 const MOST_NAMED = 500;
 
-/** Flights by person and craft, the busiest first. */
+/** Flights by person, craft and type, the busiest first. */
 export function flightTable({ counts }: FlightCounts, names: ReadonlyMap<string, string>): ReportTable {
   return {
     key: 'flights',
-    title: 'Flights by person and craft',
+    about: 'handling',
+    title: 'Flights by person, craft and type',
     columns: [
       column('Person'),
       column('Craft'),
+      column('Type'),
       column('Flights'),
       column('Time', 'h', 1),
       column('Charge used', 'Ah', 1),
@@ -90,9 +93,10 @@ export function flightTable({ counts }: FlightCounts, names: ReadonlyMap<string,
     ],
     rows: [...counts.values()]
       .sort((a, b) => b.flights - a.flights)
-      .map(({ pilot, flownBy, craft, flights, minutes, usedMah, landings, low, deep, deepPoints }) => [
+      .map(({ pilot, flownBy, craft, type, flights, minutes, usedMah, landings, low, deep, deepPoints }) => [
         (pilot && names.get(pilot)) ?? flownBy ?? 'nobody named',
         craft ?? 'not noted',
+        type,
         flights,
         round(minutes / 60, 1),
         round(usedMah / 1000, 1),
@@ -112,6 +116,7 @@ export function landingTable(
 ): ReportTable {
   return {
     key: 'landings',
+    about: 'handling',
     title: 'Landed low, or into the reserve',
     columns: [
       column('Person'),

@@ -12,6 +12,7 @@ import {
   readingBody,
   recordBody,
 } from '../testing/testApp';
+import { pdfText } from '../testing/pdfText';
 import type { TestApp } from '../testing/testApp';
 import { report as reportOf } from './service';
 
@@ -112,9 +113,9 @@ it('counts flights by person and craft, and is narrowed to one of either', async
   );
   const { flights } = await report();
   expect(flights).toEqual([
-    ['The pilot', 'Kite', 2, 1, 3, 2, 1, 0, null],
-    ['The custodian', 'Hexa', 1, 0.5, 1.5, 0, 0, 0, null],
-    ['Old Jan', 'Hexa', 1, 0.5, 1.5, 0, 0, 0, null],
+    ['The pilot', 'Kite', type.name, 2, 1, 3, 2, 1, 0, null],
+    ['The custodian', 'Hexa', type.name, 1, 0.5, 1.5, 0, 0, 0, null],
+    ['Old Jan', 'Hexa', type.name, 1, 0.5, 1.5, 0, 0, 0, null],
   ]);
   expect((await report({ person: test.people.pilot })).flights).toHaveLength(1);
   expect((await report({ craft: ' HEXA ' })).flights).toHaveLength(2);
@@ -150,11 +151,12 @@ it('tells who landed low or deep, who came back late, and who kept packs full, w
     ['The pilot', 'Deep one', 'RP-4', expect.stringMatching(/^\d{4}-/), null, null, 90],
   ]);
   const [kept] = told.custody!;
-  expect(kept!.slice(0, 4)).toEqual(['The pilot', 3, 2, 27]);
-  expect(kept![4]).toBeGreaterThan(2);
-  expect(told['late-returns']!.map((row) => [row[0], row[1], row[5]])).toEqual([
-    ['The pilot', 'RP-4', 48],
-    ['The pilot', 'RP-4', 6],
+  expect(kept!.slice(0, 5)).toEqual(['The pilot', type.name, 3, 2, 27]);
+  expect(kept![5]).toBeGreaterThan(2);
+  expect(told['kept-full']).toEqual([['The pilot', 'RP-4', type.name, kept![5]]]);
+  expect(told['late-returns']!.map((row) => [row[0], row[1], row[2], row[6]])).toEqual([
+    ['The pilot', 'RP-4', 'not noted', 48],
+    ['The pilot', 'RP-4', 'not noted', 6],
   ]);
 });
 
@@ -166,6 +168,11 @@ it('is exported table by table, and printed', async () => {
   await custodian.get(`/api/reports/nothing.csv?${query}`).expect(404);
   const { headers } = await custodian.get(`/api/reports.pdf?${query}`).expect(200);
   expect(headers['content-type']).toBe('application/pdf');
+  const handling = await custodian.get(`/api/reports.pdf?${query}&about=handling`).expect(200);
+  const words = pdfText(handling.body as Buffer);
+  expect(words).toMatch(/Returned late/);
+  expect(words).not.toMatch(/Storage compliance/);
+  await custodian.get(`/api/reports.pdf?${query}&about=nothing`).expect(422);
   await test.anybody().get(`/api/reports?${query}`).expect(401);
 });
 

@@ -60,6 +60,7 @@ export function reportRoutes(api: Api): Router {
   });
   rawRoute(router, api, 'GET /reports.pdf', async (asked, res) => {
     const { answer, reader } = await made(asked, res);
+    const part = asked.query.about;
     const day = (at: Instant) => paperDay(at, reader.zone);
     const period = `${day(answer.from)} – ${day(answer.to - 1)}, as of ${paperTime(answer.asOf, reader.zone)}`;
     const pdf = await printed({
@@ -68,15 +69,17 @@ export function reportRoutes(api: Api): Router {
       content: [
         heading('Report', ''),
         { text: period, margin: [0, -8, 0, 10], color: QUIET },
-        ...answer.tables.flatMap((table) => [
-          {
-            text: table.title,
-            bold: true,
-            fontSize: 12,
-            margin: [0, 10, 0, 4] as [number, number, number, number],
-          },
-          table.rows.length > 0 ? tableOn(table) : { text: 'Nothing in this period.', color: QUIET },
-        ]),
+        ...answer.tables
+          .filter(({ about }) => part === undefined || part === about)
+          .flatMap((table) => [
+            {
+              text: table.title,
+              bold: true,
+              fontSize: 12,
+              margin: [0, 10, 0, 4] as [number, number, number, number],
+            },
+            table.rows.length > 0 ? tableOn(table) : { text: 'Nothing in this period.', color: QUIET },
+          ]),
       ],
     });
     sendFile(res, { name: 'report.pdf', bytes: pdf });

@@ -7,7 +7,7 @@ import type { Chemistry } from '../../core/chemistry';
 import { ageYears, measure } from '../../core/health';
 import type { Cause, IncidentKind } from '../../core/incident';
 import { DAY_MS } from '../../core/measure';
-import type { Instant, PackId, PackTypeId, PersonId, PlaceId } from '../../core/measure';
+import type { CraftId, Instant, PackId, PackTypeId, PersonId, PlaceId } from '../../core/measure';
 import { fold } from '../../core/record';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
@@ -27,7 +27,7 @@ import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { isoDay } from '../platform/paper';
 import { column, round } from './columns';
-import { countCustody, custodyTable, lateTable } from './custody';
+import { countCustody, custodyTable, fullTable, lateTable } from './custody';
 import type { CustodyCounts } from './custody';
 import { countFlights, flightTable, landingTable } from './flights';
 import type { FlightCounts } from './flights';
@@ -79,7 +79,7 @@ export async function report(
   const holds: PackHold[] = [];
   const retirements: Retirement[] = [];
   const flights: FlightCounts = { counts: new Map(), told: [] };
-  const custody: CustodyCounts = { people: new Map(), late: [] };
+  const custody: CustodyCounts = { people: new Map(), late: [], full: [] };
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
     signal.throwIfAborted();
@@ -105,11 +105,12 @@ export async function report(
         if (within(hold, asked)) holds.push({ ...hold, tag, type });
       retirements.push(...retirementOf(history, asked));
       const { capacityMah } = measure(history, rested, rules, asked.to);
-      countFlights(flights, tag, history, capacityMah, rules, asked);
-      countCustody(custody, tag, history, stretches, rules, asked, reader.now);
+      countFlights(flights, pack, history, capacityMah, rules, asked);
+      countCustody(custody, pack, history, stretches, rules, asked, reader.now);
     }
   }
-  const names = await peopleNames(em);
+  const names = await namesOf<PersonId>(em, 'person');
+  const craft = await namesOf<CraftId>(em, 'craft');
   return {
     asOf: reader.now,
     from: asked.from,
@@ -119,7 +120,8 @@ export async function report(
       flightTable(flights, names),
       landingTable(flights, names, reader),
       custodyTable(custody, names),
-      lateTable(custody, names, reader.now, reader.zone),
+      lateTable(custody, names, craft, reader.now, reader.zone),
+      fullTable(custody, names),
       incidentTable(await incidentCounts(em, asked)),
       holdTable(holds, reader),
       retirementTable(retirements),
@@ -160,6 +162,7 @@ function storageTable(storage: ReadonlyMap<string, StorageHours & { packs: numbe
   );
   return {
     key: 'storage',
+    about: 'storage',
     title: 'Storage compliance',
     columns: [
       column('Type'),
@@ -203,6 +206,7 @@ function incidentCounts(
 function incidentTable(counts: readonly IncidentCount[]): ReportTable {
   return {
     key: 'incidents',
+    about: 'incidents',
     title: 'Incidents by kind and cause',
     columns: [
       column('Kind'),
@@ -234,6 +238,7 @@ function within({ from, to }: Hold, asked: ReportAsked): boolean {
 function holdTable(holds: readonly PackHold[], reader: Reader): ReportTable {
   return {
     key: 'holds',
+    about: 'incidents',
     title: 'Holds and their length',
     columns: [
       column('Pack'),
@@ -281,6 +286,7 @@ function retirementTable(retirements: readonly Retirement[]): ReportTable {
     for (const reason of reasons) byReason.set(reason, [...(byReason.get(reason) ?? []), years]);
   return {
     key: 'retirements',
+    about: 'end-of-life',
     title: 'Retirements by reason and age',
     columns: [
       column('Reason'),
@@ -315,6 +321,7 @@ async function recycledTable(em: Entities, asked: ReportAsked, reader: Reader): 
     );
   return {
     key: 'recycled',
+    about: 'end-of-life',
     title: 'Recycled by chemistry and month',
     columns: [
       column('Month'),
@@ -334,7 +341,10 @@ async function recycledTable(em: Entities, asked: ReportAsked, reader: Reader): 
 }
 
 /** What people are called, by their ids. */
-async function peopleNames(em: Entities): Promise<ReadonlyMap<string, string>> {
-  const rows: { id: string; name: string }[] = await em.execute('select id, name from person');
+async function namesOf<Id extends string>(
+  em: Entities,
+  table: 'person' | 'craft',
+): Promise<ReadonlyMap<Id, string>> {
+  const rows: { id: Id; name: string }[] = await em.execute(`select id, name from ${table}`);
   return new Map(rows.map(({ id, name }) => [id, name]));
 }

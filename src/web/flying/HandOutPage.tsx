@@ -85,7 +85,10 @@ function Day({ day, register, rows }: Shown & { day: FlyingDayAnswer }) {
   return (
     <>
       <title>Hand-out · Malle</title>
-      <Link to="/flying/days" className="inline-flex min-h-11 items-center text-accent underline md:min-h-8">
+      <Link
+        to="/flying/days"
+        className="inline-flex min-h-11 items-center text-accent underline md:min-h-8 print:hidden"
+      >
         All flying days
       </Link>
       <h1>
@@ -94,7 +97,7 @@ function Day({ day, register, rows }: Shown & { day: FlyingDayAnswer }) {
       <p className="text-faint">{dayWants(day, register)}</p>
       {day.personIds.length > 0 && <p>{day.personIds.map((id) => names.person(id)).join(', ')}</p>}
       {day.cancelled && <Notice title="This day is cancelled. No storage clock begins anew by it." />}
-      <p className="my-3 max-w-prose">
+      <p className="my-3 max-w-prose print:hidden">
         {kept
           ? 'Settled. What is changed here counts once it is settled again.'
           : 'Proposed: the least worn and longest rested first, charged ones before others, packs on caution to the trainer only, a spare for each line.'}
@@ -120,7 +123,7 @@ function Day({ day, register, rows }: Shown & { day: FlyingDayAnswer }) {
       </ul>
       {lines.length === 0 && <p className="py-2 text-faint">No pack yet.</p>}
       {maySettle && !day.cancelled && (
-        <div className="mt-4 grid max-w-xl gap-3">
+        <div className="mt-4 grid max-w-xl gap-3 print:hidden">
           <PackPicker
             label="Add a pack by hand"
             listed={false}
@@ -142,11 +145,12 @@ function Day({ day, register, rows }: Shown & { day: FlyingDayAnswer }) {
           </div>
         </div>
       )}
-      {mayTake && kept && !day.cancelled && (
-        <ButtonLink to={`/flying/take-out?day=${day.id}`} className="mt-4">
-          Take them out
-        </ButtonLink>
-      )}
+      <div className="mt-4 flex flex-wrap gap-3 print:hidden">
+        {mayTake && kept && !day.cancelled && (
+          <ButtonLink to={`/flying/take-out?day=${day.id}`}>Take them out</ButtonLink>
+        )}
+        {lines.length > 0 && <Button onClick={() => window.print()}>Print the list</Button>}
+      </div>
     </>
   );
 }
@@ -227,7 +231,7 @@ function LineRow({
         ))}
       </span>
       {mayChange && people.length > 0 && (
-        <span className="w-44">
+        <span className="w-44 print:hidden">
           <Select
             aria-label={`Who takes ${row.tag}`}
             value={line.personId ?? ''}
@@ -242,9 +246,13 @@ function LineRow({
           </Select>
         </span>
       )}
-      {!mayChange && line.personId && <span className="text-sm">{names.person(line.personId)}</span>}
+      {line.personId && (
+        <span className={`text-sm ${mayChange ? 'hidden print:inline' : ''}`}>
+          {names.person(line.personId)}
+        </span>
+      )}
       {mayChange && (
-        <Button weight="quiet" onClick={drop}>
+        <Button weight="quiet" onClick={drop} className="print:hidden">
           Leave it here
         </Button>
       )}

@@ -52,6 +52,12 @@ export function LandingsView({ flying, register }: Shown) {
       <div className="flex flex-wrap gap-x-8 gap-y-3">
         <Choice label="Of the last" options={PERIODS} value={days} onChange={setDays} />
         <Choice label="Told" options={GROUPS} value={by} onChange={setBy} />
+        <Link
+          to="/reports?about=handling"
+          className="inline-flex min-h-11 items-center self-end font-bold text-accent underline md:min-h-9"
+        >
+          Any period, with late returns and packs kept full
+        </Link>
       </div>
       {groups.length === 0 && (
         <Empty title="No flight in this time.">Flights are written down as packs come back.</Empty>

@@ -15,6 +15,9 @@ import { Failure } from '../app/Failure';
 import { useFlying, useRegister } from '../app/queries';
 import { isOwed, stepOf } from '../domain/craft';
 import { flown, handInTogether, returned } from '../domain/custody/custodyRecords';
+import { OwnCounterFields } from '../domain/custody/OwnCounterFields';
+import { NO_COUNTERS, countersTyped } from '../domain/custody/ownCounters';
+import type { TypedCounters } from '../domain/custody/ownCounters';
 import { InTwoHands } from '../domain/custody/InTwoHands';
 import { RestedCells } from '../domain/custody/RestedCells';
 import { NO_FLIGHT, flightTyped } from '../domain/entry/typedFlight';
@@ -23,7 +26,7 @@ import { PackPicker } from '../domain/PackPicker';
 import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
 import { usePackRows } from '../domain/waitingRows';
-import { Button } from '../kit/Button';
+import { Button, ButtonLink } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
@@ -41,7 +44,7 @@ export default function ReturnPage() {
 }
 
 /** What was typed of one pack’s return. */
-interface ReturnDraft {
+interface ReturnDraft extends TypedCounters {
   readonly use: 'flown' | 'unused';
   readonly minutes: string;
   readonly landing: string;
@@ -50,7 +53,10 @@ interface ReturnDraft {
   readonly remarks: string;
 }
 
-const UNTYPED: ReturnDraft = { use: 'flown', minutes: '', landing: '', used: '', felt: '', remarks: '' };
+const UNTYPED: ReturnDraft = {
+  ...{ use: 'flown', minutes: '', landing: '', used: '', felt: '', remarks: '' },
+  ...NO_COUNTERS,
+};
 
 /** Scanned besides one’s own, where packs are put back, how warm it is outside, and which are back by now. */
 interface Session {
@@ -335,11 +341,16 @@ function ReturnForm({
   const save = (unplugged: boolean) => {
     setAsked(true);
     if (draft.use === 'flown' && flight.payload === null) return;
+    const { counters, errors: wrong } = countersTyped(draft);
+    if (Object.keys(wrong).length > 0) return;
     if (isLong && !believed) return setBelieved(true);
     const placeId = (session.placeId === HOME ? row.homePlaceId : session.placeId || null) as PlaceId | null;
     send([
       ...(draft.use === 'flown' && flight.payload ? [flown(flight.payload)] : []),
-      returned({ placeId, used: draft.use === 'flown' || (row.out?.flights ?? 0) > 0, unplugged }),
+      returned({
+        ...{ placeId, unplugged, counters },
+        used: draft.use === 'flown' || (row.out?.flights ?? 0) > 0,
+      }),
     ]);
   };
   const submit = (event: FormEvent) => {
@@ -432,6 +443,7 @@ function ReturnForm({
           </div>
         </>
       )}
+      {row.smart && <OwnCounterFields typed={draft} onChange={change} />}
       {refused && (
         <p role="alert" className="font-bold text-red">
           {refused}
@@ -444,6 +456,9 @@ function ReturnForm({
         <Button weight="quiet" onClick={() => save(false)}>
           Still plugged in
         </Button>
+        <ButtonLink to={`/incidents/new?pack=${row.id}`} weight="quiet" className="text-red">
+          Something went wrong
+        </ButtonLink>
       </div>
     </form>
   );

@@ -4,8 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { CraftAnswer, FlyingAnswer, PackRow, RegisterAnswer } from '../../contract';
 import { worstOutcome } from '../../core/flying';
 import type { Instant, PackId, PersonId } from '../../core/measure';
-import { parseCelsius, parseFigure } from '../../core/reading';
-import type { OwnCounters } from '../../core/record';
+import { parseCelsius } from '../../core/reading';
 import { fitSentence, hoverStepSentence, notHandedOutSentence, plural, volts } from '../../core/wording';
 import { currentTime } from '../app/clock';
 import { minuteAt } from '../app/days';
@@ -15,6 +14,8 @@ import { say } from '../app/notices';
 import { useFlying, useRegister } from '../app/queries';
 import { cardFor, stepOf } from '../domain/craft';
 import { handInTogether, takenOut } from '../domain/custody/custodyRecords';
+import { OwnCounterFields } from '../domain/custody/OwnCounterFields';
+import { countersTyped } from '../domain/custody/ownCounters';
 import { MayFlyMark } from '../domain/MayFlyMark';
 import { MomentField } from '../domain/moments/MomentField';
 import { PackPicker } from '../domain/PackPicker';
@@ -221,18 +222,8 @@ function takingOf(
     dayId: draft.dayId,
     dueBackAt,
     shortFlight: asksCharge && taken.short,
-    counters: countersOf(taken),
+    counters: countersTyped(taken).counters,
   };
-}
-
-/** What the pack's own display said; nothing typed is nothing read. */
-function countersOf({ cycles, faults }: PackTaken): OwnCounters | null {
-  const figure = (text: string) => {
-    const typed = parseFigure(text);
-    return typed.outcome === 'figure' && typed.value >= 0 ? Math.round(typed.value) : null;
-  };
-  const read = { cycles: figure(cycles), faults: figure(faults) };
-  return read.cycles === null && read.faults === null ? null : read;
 }
 
 function celsius(text: string): number | null {
@@ -312,22 +303,7 @@ function Line({
               card={cardFor(row, type, craft, stepOf(flying, craft.id), register.rules.rules, ambientC)}
             />
           )}
-          {isReady && row.smart && (
-            <div className="mt-1 grid max-w-80 grid-cols-2 gap-3">
-              <TextField
-                label="Its own cycles"
-                inputMode="numeric"
-                value={taken.cycles}
-                onChange={({ target }) => change({ cycles: target.value })}
-              />
-              <TextField
-                label="Its own faults"
-                inputMode="numeric"
-                value={taken.faults}
-                onChange={({ target }) => change({ faults: target.value })}
-              />
-            </div>
-          )}
+          {against.length === 0 && row.smart && <OwnCounterFields typed={taken} onChange={change} />}
           {refused && (
             <p role="alert" className="font-bold text-red">
               {refused}

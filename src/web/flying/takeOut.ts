@@ -3,6 +3,8 @@ import { notHandedOut } from '../../core/flying';
 import type { FitCheck, NotHandedOut } from '../../core/flying';
 import type { FlyingDayId, PackId, PersonId } from '../../core/measure';
 import { packFits } from '../domain/craft';
+import { NO_COUNTERS, countersTyped } from '../domain/custody/ownCounters';
+import type { TypedCounters } from '../domain/custody/ownCounters';
 
 /** What somebody is about to take out, kept on this device until it is taken. */
 export interface TakeOutDraft {
@@ -16,14 +18,12 @@ export interface TakeOutDraft {
   readonly ambient: string;
 }
 
-export interface PackTaken {
+export interface PackTaken extends TypedCounters {
   readonly id: PackId;
   /** It is not charged, and a short flight is meant. */
   readonly short: boolean;
   /** Whoever had it gives it away. */
   readonly handedOver: boolean;
-  readonly cycles: string;
-  readonly faults: string;
 }
 
 export const NOTHING_TAKEN: TakeOutDraft = {
@@ -38,7 +38,7 @@ export const NOTHING_TAKEN: TakeOutDraft = {
 /** The list with one more pack; one that is in it already stays as it is. */
 export function withPack(draft: TakeOutDraft, id: PackId): TakeOutDraft {
   if (draft.packs.some((one) => one.id === id)) return draft;
-  const pack = { id, short: false, handedOver: false, cycles: '', faults: '' };
+  const pack = { id, short: false, handedOver: false, ...NO_COUNTERS };
   return { ...draft, packs: [...draft.packs, pack] };
 }
 
@@ -84,7 +84,11 @@ export function takeOutLines(
       checks,
       against,
       asksCharge,
-      isReady: against.length === 0 && (!asksCharge || taken.short),
+      isReady: against.length === 0 && (!asksCharge || taken.short) && areCounts(taken),
     };
   });
+}
+
+function areCounts(taken: PackTaken): boolean {
+  return Object.keys(countersTyped(taken).errors).length === 0;
 }

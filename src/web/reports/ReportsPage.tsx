@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link } from 'react-router';
-import type { RegisterAnswer, ReportAnswer, ReportTable } from '../../contract';
+import { Link, useSearchParams } from 'react-router';
+import type { RegisterAnswer, ReportAnswer, ReportPart, ReportTable } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { askWhileTold } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
@@ -37,6 +37,8 @@ function Loaded({ register }: { register: RegisterAnswer }) {
     const { from, to } = periodOf('quarter', opened);
     return { from: dayOf(from), to: dayOf(to - 1) };
   });
+  const [search, setSearch] = useSearchParams();
+  const about = partOf(search.get('about'));
   const [type, setType] = useState('');
   const [person, setPerson] = useState('');
   const [place, setPlace] = useState('');
@@ -66,6 +68,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
   });
   // As on screen: the server has it at hand for a while.
   const same = `${query}${answer.data ? `&asOf=${answer.data.asOf}` : ''}`;
+  const tables = answer.data?.tables.filter((table) => about === 'all' || table.about === about) ?? [];
   return (
     <>
       <title>Reports · Malle</title>
@@ -76,6 +79,12 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         </Link>
       </div>
       <div className="my-3 flex flex-wrap items-end gap-4 print:hidden">
+        <Choice
+          label="About"
+          options={PARTS}
+          value={about}
+          onChange={(part) => setSearch(part === 'all' ? {} : { about: part }, { replace: true })}
+        />
         <Choice
           label="Period"
           options={[
@@ -157,12 +166,12 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         />
         {valid && (
           <a
-            href={`/api/reports.pdf?${same}`}
+            href={`/api/reports.pdf?${same}${about === 'all' ? '' : `&about=${about}`}`}
             target="_blank"
             rel="noreferrer"
             className="inline-flex min-h-11 items-center font-bold text-accent underline md:min-h-9"
           >
-            All of it to print
+            {about === 'all' ? 'All of it to print' : 'This to print'}
           </a>
         )}
       </div>
@@ -197,7 +206,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
           </button>
         </p>
       )}
-      {answer.data?.tables.map((table) => (
+      {tables.map((table) => (
         <Table
           key={table.key}
           table={table}
@@ -206,6 +215,19 @@ function Loaded({ register }: { register: RegisterAnswer }) {
       ))}
     </>
   );
+}
+
+const PARTS = [
+  { value: 'all', label: 'everything' },
+  { value: 'storage', label: 'storage' },
+  { value: 'handling', label: 'how packs are handled' },
+  { value: 'incidents', label: 'incidents and holds' },
+  { value: 'end-of-life', label: 'end of life' },
+] as const satisfies readonly { value: ReportPart | 'all'; label: string }[];
+
+/** The part an address names; everything, where it names none. */
+function partOf(named: string | null): ReportPart | 'all' {
+  return PARTS.find(({ value }) => value === named)?.value ?? 'all';
 }
 
 function Table({ table, csv }: { table: ReportTable; csv: string }) {

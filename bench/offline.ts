@@ -1,0 +1,180 @@
+import { spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
+import { chromium } from '@playwright/test';
+import type { BrowserContext, Page } from '@playwright/test';
+import { Client } from 'pg';
+import { say } from './measure';
+
+const COPIES = 84;
+/** A phone of the middle sort computes at about a quarter of this machine’s pace. */
+const SLOWER = 4;
+const SECONDS = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
+
+/**
+ * What a phone pays to have every pack of a large register with it, and how soon the first verdict stands there without a network: the
+ * made-up register eighty-four times over, so that each pack has the ledger of a season.
+ */
+export async function benchOffline(url: string): Promise<void> {
+  const databaseUrl = url.replace(/\/[^/]*$/, '/malle_bench_offline');
+  await layCopies(url, databaseUrl);
+  const server = await serve(databaseUrl);
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
+  try {
+    const context = await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: server.url });
+    const packId = await keepAll(context);
+    server.process.kill('SIGKILL');
+    await coldStarts(context, packId);
+  } finally {
+    server.process.kill('SIGKILL');
+    await browser.close();
+  }
+}
+
+async function layCopies(url: string, databaseUrl: string): Promise<void> {
+  const admin = new Client({ connectionString: url });
+  await admin.connect();
+  await admin.query('drop database if exists malle_bench_offline with (force)');
+  await admin.query('create database malle_bench_offline');
+  await admin.end();
+  await run('src/demo/main.ts', databaseUrl);
+  const client = new Client({ connectionString: databaseUrl });
+  await client.connect();
+  await client.query(
+    'create temp table copied as select id, tag, gen_random_uuid() as copy, n from pack, generate_series(2, $1) n',
+    [COPIES],
+  );
+  const copyOf = async (table: string, key: string, more = '') =>
+    client.query(
+      `insert into ${table} select (jsonb_populate_record(t, jsonb_build_object('${key}', c.copy${more}))).*
+         from ${table} t join copied c on c.id = t.${key}`,
+    );
+  await copyOf('pack', 'id', `, 'tag', c.tag || '-' || c.n, 'tag_key', replace(c.tag, '-', '') || c.n`);
+  await client.query(
+    `insert into pack_tag select replace(tag, '-', '') || n, tag || '-' || n, copy, now(), null from copied`,
+  );
+  await copyOf('record', 'pack_id');
+  await copyOf('pack_state', 'pack_id');
+  await client.query('analyze');
+  const { rows } = await client.query<{ packs: string; records: string }>(
+    'select (select count(*) from pack) as packs, (select count(*) from record) as records',
+  );
+  say('Kept for no network: the register', `${rows[0]!.packs} packs, ${rows[0]!.records} records`);
+  await client.end();
+}
+
+/** Signs in as a pilot and waits until everything is kept. Answers the pack that will be opened. */
+async function keepAll(context: BrowserContext): Promise<string> {
+  // The runner that strips the types leaves calls of this behind in what runs in the page.
+  await context.addInitScript('globalThis.__name = (named) => named');
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: /Sunniva Calder/ }).click();
+  const start = performance.now();
+  let kept = { packs: 0, bytes: 0, told: 0 };
+  while (kept.packs < COPIES * 60 || kept.told === 0) {
+    await page.waitForTimeout(2_000);
+    kept = await page.evaluate(readKept);
+  }
+  say('  until all of it was kept', SECONDS(performance.now() - start));
+  say(
+    '  stored for each pack',
+    `${(kept.bytes / kept.packs / 1_000).toFixed(2)} kB`,
+    `${(kept.bytes / 1e6).toFixed(0)} MB in all`,
+  );
+  say('  lists, register, rounds and rules beside them', `${(kept.told / 1e6).toFixed(1)} MB as JSON`);
+  const rows = (await (await page.request.get('/api/packs')).json()) as { id: string; verdict: string }[];
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => true));
+  // The last answers are written to the device some seconds after they came.
+  await page.waitForTimeout(12_000);
+  await page.close();
+  return rows.find(({ verdict }) => verdict === 'watch')!.id;
+}
+
+/** Runs in the page. */
+async function readKept() {
+  const answered = <T>(request: IDBRequest<T>) =>
+    new Promise<T>((done) => {
+      request.onsuccess = () => done(request.result);
+    });
+  const there = (await indexedDB.databases()).map(({ name }) => name);
+  if (!there.includes('malle.packs') || !there.includes('malle.told')) return { packs: 0, bytes: 0, told: 0 };
+  const packs = await answered(indexedDB.open('malle.packs'));
+  const index = (await answered(packs.transaction('index').objectStore('index').get('kept'))) as
+    { kept: Map<string, unknown> } | undefined;
+  const size = index?.kept.size ?? 0;
+  let bytes = 0;
+  if (size >= 5_040)
+    for (const packed of (await answered(
+      packs.transaction('packs').objectStore('packs').getAll(),
+    )) as Uint8Array[])
+      bytes += packed.byteLength;
+  packs.close();
+  const told = await answered(indexedDB.open('malle.told'));
+  const last: unknown =
+    size >= 5_040 ? await answered(told.transaction('told').objectStore('told').get('last')) : null;
+  told.close();
+  return { packs: size, bytes, told: last ? JSON.stringify(last).length : 0 };
+}
+
+async function coldStarts(context: BrowserContext, packId: string): Promise<void> {
+  const open = async (path: string, shown: (page: Page) => Promise<void>) => {
+    const times: number[] = [];
+    for (let i = 0; i < 5; i++) {
+      const page = await context.newPage();
+      const devtools = await context.newCDPSession(page);
+      await devtools.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
+      const start = performance.now();
+      await page.goto(path, { waitUntil: 'commit' });
+      await shown(page);
+      times.push(performance.now() - start);
+      await page.close();
+    }
+    return times.sort((a, b) => a - b);
+  };
+  const [first, ...rest] = await open('/', (page) =>
+    page.getByRole('region', { name: 'Free to take' }).getByRole('listitem').first().waitFor(),
+  );
+  say(`  opened cold, ${SLOWER} times slower: a pilot’s page`, SECONDS(rest[1]!), `least ${SECONDS(first!)}`);
+  const [least, ...others] = await open(`/packs/${packId}`, (page) =>
+    page.getByRole('region', { name: 'How it stands' }).getByText(/\w/).first().waitFor(),
+  );
+  say(
+    `  opened cold, ${SLOWER} times slower: a pack’s verdict`,
+    SECONDS(others[1]!),
+    `least ${SECONDS(least!)}`,
+  );
+}
+
+async function serve(databaseUrl: string): Promise<{ url: string; process: ChildProcess }> {
+  const started = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+    env: {
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      MALLE_PORT: '0',
+      MALLE_WEB_ROOT: 'dist/web',
+      MALLE_LOG: 'error',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise<string>((found, failed) => {
+    started.stdout.on('data', (data: Buffer) => {
+      const match = /Malle is at (http:\/\/\S+?:\d+)/.exec(data.toString());
+      if (match) found(match[1]!);
+    });
+    started.once('exit', (code) => failed(new Error(`the server ended with ${code}`)));
+  });
+  return { url, process: started };
+}
+
+function run(file: string, databaseUrl: string): Promise<void> {
+  return new Promise((done, failed) => {
+    const child = spawn(process.execPath, ['--import', 'tsx', file], {
+      env: { ...process.env, DATABASE_URL: databaseUrl },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    child.once('exit', (code) => (code === 0 ? done() : failed(new Error(`${file} ended with ${code}`))));
+  });
+}
