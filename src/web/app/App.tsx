@@ -10,50 +10,26 @@ import { Frame } from './Frame';
 import { firstPageOf } from './sections';
 import { queryClient, useSession } from './queries';
 
-/** Pages fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
-const PAGES = {
-  report: () => import('../incidents/ReportPage'),
-  incidents: () => import('../incidents/IncidentsPage'),
-  pack: () => import('../packs/pack/PackPage'),
-  packs: () => import('../packs/register/PacksPage'),
-  round: () => import('../rounds/RoundPage'),
-  rounds: () => import('../rounds/RoundsPage'),
-  summary: () => import('../rounds/SummaryPage'),
-  unknownTag: () => import('../packs/register/UnknownTagPage'),
-  stowage: () => import('../stowage/StowagePage'),
-  mine: () => import('../mine/MinePage'),
-  flying: () => import('../flying/FlyingPage'),
-  takeOut: () => import('../flying/TakeOutPage'),
-  return: () => import('../flying/ReturnPage'),
-  handOut: () => import('../flying/HandOutPage'),
-  charging: () => import('../charging/ChargingPage'),
-  onePack: () => import('../charging/OnePackPage'),
-  dialCard: () => import('../charging/DialCardPage'),
-  endJob: () => import('../charging/EndJobPage'),
-  packForm: () => import('../packs/register/PackFormPage'),
-  incident: () => import('../incidents/IncidentPage'),
-};
-
-const PackPage = lazyPart(PAGES.pack);
-const PacksPage = lazyPart(PAGES.packs);
-const RoundPage = lazyPart(PAGES.round);
-const RoundsPage = lazyPart(PAGES.rounds);
-const SummaryPage = lazyPart(PAGES.summary);
-const UnknownTagPage = lazyPart(PAGES.unknownTag);
-const StowagePage = lazyPart(PAGES.stowage);
-const MinePage = lazyPart(PAGES.mine);
-const FlyingPage = lazyPart(PAGES.flying);
-const TakeOutPage = lazyPart(PAGES.takeOut);
-const ReturnPage = lazyPart(PAGES.return);
-const HandOutPage = lazyPart(PAGES.handOut);
-const ChargingPage = lazyPart(PAGES.charging);
-const OnePackPage = lazyPart(PAGES.onePack);
-const DialCardPage = lazyPart(PAGES.dialCard);
-const EndJobPage = lazyPart(PAGES.endJob);
-const PackFormPage = lazyPart(PAGES.packForm);
-const ReportPage = lazyPart(PAGES.report);
-const IncidentsPage = lazyPart(PAGES.incidents);
-const IncidentPage = lazyPart(PAGES.incident);
+const ReportPage = lazyPart(() => import('../incidents/ReportPage'));
+const IncidentsPage = lazyPart(() => import('../incidents/IncidentsPage'));
+const PackPage = lazyPart(() => import('../packs/pack/PackPage'));
+const PacksPage = lazyPart(() => import('../packs/register/PacksPage'));
+const RoundPage = lazyPart(() => import('../rounds/RoundPage'));
+const RoundsPage = lazyPart(() => import('../rounds/RoundsPage'));
+const SummaryPage = lazyPart(() => import('../rounds/SummaryPage'));
+const UnknownTagPage = lazyPart(() => import('../packs/register/UnknownTagPage'));
+const StowagePage = lazyPart(() => import('../stowage/StowagePage'));
+const MinePage = lazyPart(() => import('../mine/MinePage'));
+const FlyingPage = lazyPart(() => import('../flying/FlyingPage'));
+const TakeOutPage = lazyPart(() => import('../flying/TakeOutPage'));
+const ReturnPage = lazyPart(() => import('../flying/ReturnPage'));
+const HandOutPage = lazyPart(() => import('../flying/HandOutPage'));
+const ChargingPage = lazyPart(() => import('../charging/ChargingPage'));
+const OnePackPage = lazyPart(() => import('../charging/OnePackPage'));
+const DialCardPage = lazyPart(() => import('../charging/DialCardPage'));
+const EndJobPage = lazyPart(() => import('../charging/EndJobPage'));
+const PackFormPage = lazyPart(() => import('../packs/register/PackFormPage'));
+const IncidentPage = lazyPart(() => import('../incidents/IncidentPage'));
 const HoldsPage = lazyPart(() => import('../incidents/HoldsPage'));
 const DecidePage = lazyPart(() => import('../packs/decisions/DecidePage'));
 const RecoveryPage = lazyPart(() => import('../packs/decisions/RecoveryPage'));
@@ -71,9 +47,33 @@ const StorageRecordPage = lazyPart(() => import('../storage/StorageRecordPage'))
 const SetupPage = lazyPart(() => import('../people/SetupPage'));
 const SignInPage = lazyPart(() => import('../people/SignInPage'));
 
+/** Fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
+const AHEAD = [
+  ReportPage,
+  IncidentsPage,
+  PackPage,
+  PacksPage,
+  RoundPage,
+  RoundsPage,
+  SummaryPage,
+  UnknownTagPage,
+  StowagePage,
+  MinePage,
+  FlyingPage,
+  TakeOutPage,
+  ReturnPage,
+  HandOutPage,
+  ChargingPage,
+  OnePackPage,
+  DialCardPage,
+  EndJobPage,
+  PackFormPage,
+  IncidentPage,
+];
+
 /** Fetches what will be wanted next, one after the other, once the browser has nothing else to do. */
 function fetchPages(): void {
-  const rest = Object.values(PAGES);
+  const rest = [...AHEAD];
   const whenIdle = (work: () => void) =>
     'requestIdleCallback' in window ? requestIdleCallback(work, { timeout: 5_000 }) : setTimeout(work, 1_000);
   const next = () => {
@@ -84,12 +84,27 @@ function fetchPages(): void {
     }
     const page = rest.shift();
     if (page)
-      void page()
+      void page
+        .ahead()
         .catch(() => undefined)
         .finally(() => whenIdle(next));
   };
   whenIdle(next);
 }
+
+/** Which page this device opens on: who uses it seldom changes. */
+const FIRST_PAGE = 'malle.first-page';
+const PACK_ADDRESS = /^\/packs\/[0-9a-f-]{36}$/;
+
+/** The page that is about to be shown, as far as the address tells: fetched while it is asked who is there, not after. */
+function fetchFirstPage(): void {
+  const { pathname } = window.location;
+  const isMine = pathname === '/' && localStorage.getItem(FIRST_PAGE) === 'mine';
+  const page = PACK_ADDRESS.test(pathname) ? PackPage : isMine ? MinePage : null;
+  page?.ahead().catch(() => undefined);
+}
+
+fetchFirstPage();
 
 export function App() {
   return (
@@ -108,6 +123,10 @@ function SessionGate() {
   const session = useSession();
   const isIn = session.data?.state === 'signed-in';
   const state = session.data?.state;
+  const firstPage = session.data?.state === 'signed-in' ? firstPageOf(session.data.person.role) : null;
+  useEffect(() => {
+    if (firstPage) localStorage.setItem(FIRST_PAGE, firstPage);
+  }, [firstPage]);
   useEffect(() => {
     if (isIn) fetchPages();
     // What is typed to sign in is nobody's scan.

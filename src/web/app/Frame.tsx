@@ -33,7 +33,9 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const { work, house } = navigationOf(person.role);
-  const rows = usePackRows().data;
+  const packs = usePackRows({ isPatient: true });
+  const rows = packs.data;
+  const isReady = !packs.isPending;
   const places = useRegister().data?.places;
   useConnection(person);
 
@@ -47,8 +49,9 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   const [inbox] = useState(() => scanInbox());
   useEffect(() => {
     for (const scanned of takeEarlyScans()) inbox.put(tagScanned(scanned));
-    return inbox.open((tag) => takeScan(tag));
   }, [inbox]);
+  // Before the packs are here no tag means anything: a scan waits for them.
+  useEffect(() => (isReady ? inbox.open((tag) => takeScan(tag)) : undefined), [inbox, isReady]);
   const onScan = useCallback((scanned: string) => inbox.put(tagScanned(scanned)), [inbox]);
   const showKeys = useCallback(() => setKeySheet(true), []);
   const go = useCallback((path: string) => void navigate(path), [navigate]);

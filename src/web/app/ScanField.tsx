@@ -20,7 +20,7 @@ export function ScanField({
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
   const [marked, setMarked] = useState('');
-  const rows = usePackRows().data ?? [];
+  const rows = usePackRows({ isPatient: true }).data ?? [];
   const named = useRegister().data ?? null;
   // What was asked about by Enter before: the same Enter again takes the first.
   const [askedAbout, setAskedAbout] = useState<string | null>(null);

@@ -8,13 +8,24 @@ const answers = new QueryClient();
 
 beforeAll(() => {
   Object.assign(globalThis, { __BUILD__: 'this build' });
+  answers.setQueryData(['register'], { name: 'Estuary' }, { updatedAt: 1_500 });
   answers.setQueryData(['packs'], [{ tag: 'HX-01' }], { updatedAt: 1_500 });
   void answers.invalidateQueries({ queryKey: ['packs'] });
 });
 
+/** As `keepOfflineCopy` leaves it: what is small in one part, the list of packs in another. */
 async function told(build: string): Promise<void> {
-  const database = await openDB('malle.told', 1, { upgrade: (made) => void made.createObjectStore('told') });
-  await database.put('told', { build, session, sessionAt: 2_000, state: dehydrate(answers) }, 'last');
+  const database = await openDB('malle.told', 2, {
+    upgrade: (made) => {
+      made.createObjectStore('told');
+      made.createObjectStore('answers');
+    },
+  });
+  const of = (kind: string) =>
+    dehydrate(answers, { shouldDehydrateQuery: ({ queryKey }) => queryKey[0] === kind });
+  await database.put('told', { build, session, sessionAt: 2_000, toldAt: 1_500 }, 'last');
+  await database.put('answers', of('register'), 'small');
+  await database.put('answers', of('packs'), 0);
   database.close();
 }
 
@@ -35,5 +46,13 @@ it('recalls who was signed in and what was told, by the register’s clock, and 
   // The register was four seconds ahead of this device; the session was recalled itself, half a second after the list came.
   expect(recalled!.now - before).toBeGreaterThanOrEqual(4_000);
   expect(openedOfflineCopy()).toBe(5_500);
+  expect(client.getQueryData(['register'])).toEqual({ name: 'Estuary' });
+  // The list is large and follows by itself.
+  expect(client.getQueryData(['packs'])).toBeUndefined();
+  await new Promise<void>((come) => {
+    client
+      .getQueryCache()
+      .subscribe(({ query }) => String((query.queryKey as unknown[])[0]) === 'packs' && come());
+  });
   expect(client.getQueryState(['packs'])).toMatchObject({ data: [{ tag: 'HX-01' }], isInvalidated: false });
 });

@@ -8,7 +8,7 @@ import type { PackId } from '../../core/measure';
  * no network. They stay compressed, as the server sent them; the one that is asked for is unpacked.
  */
 interface Store extends DBSchema {
-  readonly packs: { readonly key: PackId; readonly value: Uint8Array<ArrayBuffer> };
+  readonly packs: { readonly key: PackId; readonly value: Packed };
   readonly index: { readonly key: 'kept'; readonly value: Index };
 }
 
@@ -18,9 +18,16 @@ export interface Edition {
   readonly seq: number;
 }
 
-interface Index {
-  /** Another build may read another shape; its packs are fetched anew. */
+/** Another build may read another shape; what it kept is fetched anew. */
+interface OfBuild {
   readonly build: string;
+}
+
+interface Packed extends OfBuild {
+  readonly bytes: Uint8Array<ArrayBuffer>;
+}
+
+interface Index extends OfBuild {
   readonly kept: ReadonlyMap<PackId, Edition>;
 }
 
@@ -59,7 +66,7 @@ export async function keepPacks(
   const kept = new Map(usable(await index.get('kept')));
   if (kept.size === 0) await stored.clear();
   for (const { id, version, seq, packed } of packs) {
-    await stored.put(bytesOf(packed), id);
+    await stored.put({ build: __BUILD__, bytes: bytesOf(packed) }, id);
     kept.set(id, { version, seq });
   }
   for (const id of gone) {
@@ -73,11 +80,9 @@ export async function keepPacks(
 
 /** A pack as it was last kept here; null when it is not. What others of its type taught about wear is not kept with it. */
 export async function readOfflinePack(id: PackId): Promise<PackDetails | null> {
-  const database = await store();
-  if (!usable(await database.get('index', 'kept')).has(id)) return null;
-  const packed = await database.get('packs', id);
-  if (!packed) return null;
-  const unpacked = new Blob([packed]).stream().pipeThrough(new DecompressionStream('deflate-raw'));
+  const packed = await (await store()).get('packs', id);
+  if (packed?.build !== __BUILD__) return null;
+  const unpacked = new Blob([packed.bytes]).stream().pipeThrough(new DecompressionStream('deflate-raw'));
   const pack = (await new Response(unpacked).json()) as Omit<PackDetails, 'siblings'>;
   return { ...pack, siblings: {} };
 }

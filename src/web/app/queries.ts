@@ -4,7 +4,7 @@ import type { PackDetails, PackRow, SessionAnswer } from '../../contract';
 import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
-import { keepOfflineCopy, readOfflineCopy } from './offlineCopy';
+import { keepOfflineCopy, readOfflineCopy, useMayAsk } from './offlineCopy';
 import { readOfflinePack } from './offlinePacks';
 
 /** Live messages say when something changed, so nothing is asked for again just because time passed. */
@@ -131,8 +131,8 @@ export function useRulesHistory() {
 }
 
 /** The packs as the register told them; lists ask `usePackRows` of the domain, which lays what waits here over them. */
-export function useStoredRows() {
-  return useQuery(QUERIES.packs);
+export function useStoredRows({ isPatient = false } = {}) {
+  return useQuery({ ...QUERIES.packs, enabled: useMayAsk(KEYS.packs[0], isPatient) });
 }
 
 /** What time alone makes of the packs, as far as that was fetched: it is kept, not asked for by a page. */
@@ -179,7 +179,7 @@ export function useIncident(id: IncidentId) {
 
 /** The bench: what a plan is made from, the plan that is kept, and what runs. */
 export function useCharging() {
-  return useQuery(QUERIES.charging);
+  return useQuery({ ...QUERIES.charging, enabled: useMayAsk(KEYS.charging[0]) });
 }
 
 /** What flies next, what each craft’s returns have shown, and the landings of late. */
@@ -188,7 +188,7 @@ export function useFlying() {
 }
 
 export function useEndOfLife() {
-  return useQuery(QUERIES.endOfLife);
+  return useQuery({ ...QUERIES.endOfLife, enabled: useMayAsk(KEYS.endOfLife[0]) });
 }
 
 /**

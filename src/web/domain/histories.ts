@@ -5,6 +5,7 @@ import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import type { RegisterAnswer } from '../../contract';
 import { ask, noAnswer } from '../app/api';
+import { useMayAsk } from '../app/offlineCopy';
 import { readOfflinePack } from '../app/offlinePacks';
 import { KEYS, putData, queryClient } from '../app/queries';
 import { factsOf } from './packFacts';
@@ -25,6 +26,7 @@ export function useRoundHistories(roundId: RoundId, packIds: readonly PackId[]) 
   return useQuery({
     queryKey: KEYS.histories(roundId),
     queryFn: () => fetchHistories(packIds),
+    enabled: useMayAsk(KEYS.anyHistories[0]),
   });
 }
 

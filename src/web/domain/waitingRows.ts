@@ -170,9 +170,12 @@ function usePassed(): readonly LaterRow[] {
   return useMemo(() => ahead.slice(0, count), [ahead, count]);
 }
 
-/** All packs as lists show them at this moment, with what waits on this device. */
-export function usePackRows() {
-  const rows = useStoredRows();
+/**
+ * All packs as lists show them at this moment, with what waits on this device.
+ * @param isPatient the page shows something without them, and reads them from the device after that
+ */
+export function usePackRows({ isPatient = false } = {}) {
+  const rows = useStoredRows({ isPatient });
   const outgoing = useOutbox(({ items }) => items);
   const ledgers = useLedgers(outgoing);
   const passed = usePassed();

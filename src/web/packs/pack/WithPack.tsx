@@ -23,7 +23,7 @@ export function WithPack({ children }: { children: (inHand: PackInHand) => React
   const id = useParams().id as PackId;
   const pack = usePack(id);
   const register = useRegister();
-  const rows = usePackRows();
+  const rows = usePackRows({ isPatient: true });
   const lost = useLive(({ state }) => state === 'lost');
   const retry = () => void pack.refetch();
   if (!pack.data && (lost || noAnswer(pack.failureReason))) {
