@@ -109,14 +109,14 @@ async function readKept() {
   if (size >= 5_040)
     for (const packed of (await answered(
       packs.transaction('packs').objectStore('packs').getAll(),
-    )) as Uint8Array[])
-      bytes += packed.byteLength;
+    )) as { readonly bytes: Uint8Array }[])
+      bytes += packed.bytes.byteLength;
   packs.close();
   const told = await answered(indexedDB.open('malle.told'));
-  const last: unknown =
-    size >= 5_040 ? await answered(told.transaction('told').objectStore('told').get('last')) : null;
+  const parts: unknown[] =
+    size >= 5_040 ? await answered(told.transaction('answers').objectStore('answers').getAll()) : [];
   told.close();
-  return { packs: size, bytes, told: last ? JSON.stringify(last).length : 0 };
+  return { packs: size, bytes, told: parts.length < 3 ? 0 : JSON.stringify(parts).length };
 }
 
 async function coldStarts(context: BrowserContext, packId: string): Promise<void> {

@@ -106,6 +106,23 @@ export async function scan(
   await keyboard.detach();
 }
 
+/** Until this device has every pack of the register in full. */
+export async function allPacksKept(page: Page): Promise<void> {
+  const menu = page.getByRole('button', { name: /: menu$/ });
+  await expect(async () => {
+    await page.keyboard.press('Escape');
+    await menu.click();
+    await expect(page.getByText(/^All \d+ packs are kept on this device/)).toBeVisible({ timeout: 1_000 });
+  }).toPass({ timeout: 60_000 });
+  await page.keyboard.press('Escape');
+  // The application itself is kept by another hand.
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+    while (!(await (await caches.open('page')).match('/')))
+      await new Promise((again) => setTimeout(again, 200));
+  });
+}
+
 /** Chooses an answer of a list field, by its words. */
 export async function choose(field: Locator, answer: string | RegExp): Promise<void> {
   await field.click();

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import type { IncidentRow, PackDetails, PackRow } from '../src/contract';
-import { cells, choose, expect, preview, signedIn, standing, test, timeline } from './malle';
+import { allPacksKept, cells, choose, expect, preview, signedIn, standing, test, timeline } from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
 
@@ -14,24 +14,13 @@ async function everythingKept(page: Page, about = 'packs'): Promise<void> {
       if (!(await pages.match('/')) || !databases.some(({ name }) => name === 'malle.told')) return false;
       const opened = indexedDB.open('malle.told');
       await new Promise((resolve) => (opened.onsuccess = resolve));
-      const got = opened.result.transaction('told').objectStore('told').get('last');
+      const got = opened.result.transaction('answers').objectStore('answers').getAll();
       await new Promise((resolve) => (got.onsuccess = resolve));
       opened.result.close();
-      const told = got.result as { state: { queries: { queryKey: string[] }[] } } | undefined;
-      return told?.state.queries.some(({ queryKey }) => queryKey[0] === wanted) ?? false;
+      const parts = got.result as { queries: { queryKey: string[] }[] }[];
+      return parts.some(({ queries }) => queries.some(({ queryKey }) => queryKey[0] === wanted));
     }, about);
   await expect.poll(kept, { timeout: 30_000 }).toBe(true);
-}
-
-/** Until this device has every pack of the register in full. */
-async function allPacksKept(page: Page): Promise<void> {
-  const menu = page.getByRole('button', { name: /: menu$/ });
-  await expect(async () => {
-    await page.keyboard.press('Escape');
-    await menu.click();
-    await expect(page.getByText(/^All \d+ packs are kept on this device/)).toBeVisible({ timeout: 1_000 });
-  }).toPass({ timeout: 60_000 });
-  await page.keyboard.press('Escape');
 }
 
 async function scanned(page: Page, tag: string): Promise<void> {

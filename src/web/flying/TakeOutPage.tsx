@@ -149,6 +149,7 @@ function TakeOut({
             key={line.row.id}
             line={line}
             craft={craft}
+            holder={holder}
             register={register}
             flying={flying}
             ambientC={celsius(draft.ambient)}
@@ -234,6 +235,7 @@ function celsius(text: string): number | null {
 function Line({
   line,
   craft,
+  holder,
   register,
   flying,
   ambientC,
@@ -243,6 +245,8 @@ function Line({
 }: {
   line: TakeOutLine;
   craft: CraftAnswer | null;
+  /** Who takes it. */
+  holder: PersonId;
   register: RegisterAnswer;
   flying: FlyingAnswer | undefined;
   ambientC: number | null;
@@ -252,6 +256,7 @@ function Line({
 }) {
   const { row, taken, checks, against, asksCharge, isReady } = line;
   const names = useNames();
+  const me = usePerson().id;
   const type = register.types.find(({ id }) => id === row.typeId);
   const others = against.filter(({ why }) => why !== 'in-other-hands');
   const inHands = against.find(({ why }) => why === 'in-other-hands');
@@ -280,7 +285,9 @@ function Line({
           {inHands && (
             <p className="flex flex-wrap items-center gap-x-3 text-amber">
               <b>{notHandedOutSentence(inHands, names.person)}</b>
-              <Button onClick={() => change({ handedOver: true })}>They give it to me</Button>
+              <Button onClick={() => change({ handedOver: true })}>
+                {holder === me ? 'They give it to me' : `It goes to ${names.person(holder)}`}
+              </Button>
             </p>
           )}
           {taken.handedOver && row.holderId && (

@@ -1,3 +1,4 @@
+import { useEffect, useEffectEvent } from 'react';
 import type { FormEvent } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { v7 as newId } from 'uuid';
@@ -138,6 +139,11 @@ function ReportForm({ kind }: { kind: IncidentKind }) {
   const { post, busy, problems } = useIncidentPosting();
   const facts = INCIDENT_FACTS[kind];
   const change = (part: Partial<ReportDraft>) => setDraft({ ...draft, ...part });
+  // What was typed before may be of another pack: the one that led here is named besides.
+  const nameAsked = useEffectEvent(() => {
+    if (pack && !draft.packIds.includes(pack)) change({ packIds: [...draft.packIds, pack] });
+  });
+  useEffect(() => nameAsked(), [pack]);
   const text = (field: 'place' | 'what' | 'craft' | 'charger' | 'harm') => ({
     value: draft[field],
     onChange: (event: { target: { value: string } }) => change({ [field]: event.target.value }),
