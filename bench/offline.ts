@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { chromium } from '@playwright/test';
-import type { BrowserContext, Page } from '@playwright/test';
+import type { BrowserContext } from '@playwright/test';
 import { Client } from 'pg';
 import { say } from './measure';
 
@@ -107,9 +107,9 @@ async function readKept() {
   const size = index?.kept.size ?? 0;
   let bytes = 0;
   if (size >= 5_040)
-    for (const packed of (await answered(
-      packs.transaction('packs').objectStore('packs').getAll(),
-    )) as { readonly bytes: Uint8Array }[])
+    for (const packed of (await answered(packs.transaction('packs').objectStore('packs').getAll())) as {
+      readonly bytes: Uint8Array;
+    }[])
       bytes += packed.bytes.byteLength;
   packs.close();
   const told = await answered(indexedDB.open('malle.told'));
@@ -119,33 +119,46 @@ async function readKept() {
   return { packs: size, bytes, told: parts.length < 3 ? 0 : JSON.stringify(parts).length };
 }
 
+/** From the address to what is asked for standing on the page, measured in the page itself: the runner’s own looking is not the phone’s work. */
 async function coldStarts(context: BrowserContext, packId: string): Promise<void> {
-  const open = async (path: string, shown: (page: Page) => Promise<void>) => {
+  const open = async (path: string, selector: string, rate: number) => {
     const times: number[] = [];
     for (let i = 0; i < 5; i++) {
       const page = await context.newPage();
+      await page.addInitScript(noteWhenShown, selector);
       const devtools = await context.newCDPSession(page);
-      await devtools.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
-      const start = performance.now();
+      await devtools.send('Emulation.setCPUThrottlingRate', { rate });
       await page.goto(path, { waitUntil: 'commit' });
-      await shown(page);
-      times.push(performance.now() - start);
+      let shownAt: number | undefined;
+      while (shownAt === undefined) {
+        await page.waitForTimeout(500);
+        shownAt = await page.evaluate(() => (window as unknown as { shownAt?: number }).shownAt);
+      }
+      times.push(shownAt);
       await page.close();
     }
-    return times.sort((a, b) => a - b);
+    const sorted = times.sort((a, b) => a - b);
+    return [SECONDS(sorted[2]!), `least ${SECONDS(sorted[0]!)}`] as const;
   };
-  const [first, ...rest] = await open('/', (page) =>
-    page.getByRole('region', { name: 'Free to take' }).getByRole('listitem').first().waitFor(),
-  );
-  say(`  opened cold, ${SLOWER} times slower: a pilot’s page`, SECONDS(rest[1]!), `least ${SECONDS(first!)}`);
-  const [least, ...others] = await open(`/packs/${packId}`, (page) =>
-    page.getByRole('region', { name: 'How it stands' }).getByText(/\w/).first().waitFor(),
-  );
-  say(
-    `  opened cold, ${SLOWER} times slower: a pack’s verdict`,
-    SECONDS(others[1]!),
-    `least ${SECONDS(least!)}`,
-  );
+  for (const rate of [1, SLOWER]) {
+    const pace = rate === 1 ? 'at this machine’s pace' : `${rate} times slower`;
+    const verdict = await open(`/packs/${packId}`, '[aria-label="How it stands"]', rate);
+    say(`  opened cold, ${pace}: a pack’s verdict`, ...verdict);
+    say(
+      `  opened cold, ${pace}: a pilot’s page`,
+      ...(await open('/', '[aria-label="Free to take"] li', rate)),
+    );
+  }
+}
+
+/** Runs in the page, before anything else. */
+function noteWhenShown(selector: string): void {
+  const seen = new MutationObserver(() => {
+    if (!document.querySelector(selector)?.textContent) return;
+    seen.disconnect();
+    Object.assign(window, { shownAt: performance.now() });
+  });
+  seen.observe(document, { childList: true, subtree: true });
 }
 
 async function serve(databaseUrl: string): Promise<{ url: string; process: ChildProcess }> {

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import type { IncidentRow, PackDetails, PackRow } from '../src/contract';
+import type { IncidentRow, LaterRow, PackDetails, PackRow } from '../src/contract';
+import { VERDICT_WORDS } from '../src/core/wording';
 import { allPacksKept, cells, choose, expect, preview, signedIn, standing, test, timeline } from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
@@ -159,6 +160,52 @@ test('a round goes on after its page was opened anew without a network', async (
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 });
   await expect(row('HX-01')).toContainText('done');
   await page.context().close();
+});
+
+test('the rounds, the house rules and what time makes of packs are here without a network, though nobody opened them', async ({
+  browser,
+  register,
+}) => {
+  const bench = await signedIn(browser, register, 'Ineke Varrow');
+  await bench.goto('/rounds');
+  await choose(bench.getByRole('combobox', { name: 'For' }), 'Free round');
+  await choose(bench.getByRole('combobox', { name: 'Packs from' }), 'Fire cabinet, upper');
+  await bench.getByRole('button', { name: /^Begin with/ }).press('Enter');
+  await expect(
+    bench.getByRole('listitem').filter({ hasText: 'HX-01' }).getByRole('textbox').first(),
+  ).toBeVisible();
+  const round = new URL(bench.url()).pathname;
+  await bench.context().close();
+
+  const page = await signedIn(browser, register, 'Tolle Marsk', { keeps: true });
+  await allPacksKept(page);
+  await everythingKept(page, 'round');
+  await everythingKept(page, 'later-rows');
+  const later = (await (await page.request.get('/api/offline-rows')).json()) as LaterRow[];
+  const rows = (await (await page.request.get('/api/packs')).json()) as PackRow[];
+  const change = later.find(({ row }) => rows.find(({ id }) => id === row.id)!.verdict !== row.verdict)!;
+  register.kill();
+
+  await page.goto('/rules');
+  await expect(page.getByRole('heading', { level: 1, name: /house rules/i })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Versions' })).toBeVisible();
+  await page.goto('/rounds');
+  await expect(page.getByRole('link', { name: /Free round/ }).first()).toBeVisible();
+  // The round was begun on another device. It is worked here from the packs that are kept.
+  await page.goto(round);
+  const row = page.getByRole('listitem').filter({ hasText: 'HX-01' });
+  await expect(row.getByRole('textbox').first()).toBeFocused();
+  await page.keyboard.type('419 419 419 330 419 419', { delay: 60 });
+  await expect(row).toContainText(/hold|damage/i);
+
+  // Nobody writes anything and time passes: the list says what the register would.
+  await page.clock.setSystemTime(change.from + 60_000);
+  await page.goto(`/packs?q=${change.row.tag}`);
+  await expect(page.getByRole('row').filter({ hasText: change.row.tag })).toContainText(
+    VERDICT_WORDS[change.row.verdict],
+  );
+  await page.context().close();
+  await register.start();
 });
 
 test('who signed out leaves nothing on the device, and nobody gets in without a network', async ({
