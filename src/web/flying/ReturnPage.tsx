@@ -26,7 +26,7 @@ import { PackPicker } from '../domain/PackPicker';
 import { usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
 import { usePackRows } from '../domain/waitingRows';
-import { Button, ButtonLink } from '../kit/Button';
+import { Button } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
@@ -444,6 +444,14 @@ function ReturnForm({
         </>
       )}
       {row.smart && <OwnCounterFields typed={draft} onChange={change} />}
+      <p>
+        <Link
+          to={`/incidents/new?pack=${row.id}`}
+          className="inline-flex min-h-11 items-center font-bold text-red underline md:min-h-8"
+        >
+          Something went wrong
+        </Link>
+      </p>
       {refused && (
         <p role="alert" className="font-bold text-red">
           {refused}
@@ -456,9 +464,6 @@ function ReturnForm({
         <Button weight="quiet" onClick={() => save(false)}>
           Still plugged in
         </Button>
-        <ButtonLink to={`/incidents/new?pack=${row.id}`} weight="quiet" className="text-red">
-          Something went wrong
-        </ButtonLink>
       </div>
     </form>
   );

@@ -79,12 +79,19 @@ function Loaded({ register }: { register: RegisterAnswer }) {
         </Link>
       </div>
       <div className="my-3 flex flex-wrap items-end gap-4 print:hidden">
-        <Choice
-          label="About"
-          options={PARTS}
-          value={about}
-          onChange={(part) => setSearch(part === 'all' ? {} : { about: part }, { replace: true })}
-        />
+        <div className="min-w-52">
+          <SelectField
+            label="About"
+            value={about}
+            onChange={(part) => setSearch(part === 'all' ? {} : { about: part }, { replace: true })}
+          >
+            {PARTS.map(({ value, label }) => (
+              <SelectOption key={value} value={value}>
+                {label}
+              </SelectOption>
+            ))}
+          </SelectField>
+        </div>
         <Choice
           label="Period"
           options={[
@@ -171,7 +178,7 @@ function Loaded({ register }: { register: RegisterAnswer }) {
             rel="noreferrer"
             className="inline-flex min-h-11 items-center font-bold text-accent underline md:min-h-9"
           >
-            {about === 'all' ? 'All of it to print' : 'This to print'}
+            {about === 'all' ? 'All of it to print' : 'This part to print'}
           </a>
         )}
       </div>
