@@ -71,8 +71,7 @@ async function keepAll(isStopped: () => boolean): Promise<void> {
   let kept = await keptEditions();
   tell(kept);
   if (!isLive()) return;
-  // Browsers clear out what was not asked to stay when the device runs short of room.
-  await navigator.storage?.persist?.();
+  askToStay();
   const here = new Set(rows.map(({ id }) => id));
   const gone = [...kept.keys()].filter((id) => !here.has(id));
   const missing = rows.filter((row) => !isNewest(row, kept.get(row.id))).map(({ id }) => id);
@@ -84,6 +83,18 @@ async function keepAll(isStopped: () => boolean): Promise<void> {
     if (isAhead) await refreshLaterRows(some);
     tell(kept);
   }
+}
+
+let hasAsked = false;
+
+/** Browsers clear out what was not asked to stay when the device runs short of room. Some of them ask the person, who is asked once. */
+function askToStay(): void {
+  if (hasAsked || !('storage' in navigator)) return;
+  hasAsked = true;
+  const asked = async () => {
+    if (!(await navigator.storage.persisted())) await navigator.storage.persist();
+  };
+  asked().catch(() => undefined);
 }
 
 /** What no page may have asked for yet, or not since it changed. One that fails is asked for again the next time. */

@@ -1,9 +1,15 @@
 import 'fake-indexeddb/auto';
 import { QueryClient, dehydrate } from '@tanstack/react-query';
 import { openDB } from 'idb';
-import { openedOfflineCopy, readOfflineCopy } from './offlineCopy';
+import { keepOfflineCopy, openedOfflineCopy, readOfflineCopy } from './offlineCopy';
 
-const session = { state: 'signed-in', person: { name: 'Adela' }, demo: false, now: 6_000, frozen: false };
+const session = {
+  state: 'signed-in',
+  person: { id: 'adela', name: 'Adela' },
+  demo: false,
+  now: 6_000,
+  frozen: false,
+};
 const answers = new QueryClient();
 
 beforeAll(() => {
@@ -55,4 +61,66 @@ it('recalls who was signed in and what was told, by the register’s clock, and 
       .subscribe(({ query }) => String((query.queryKey as unknown[])[0]) === 'packs' && come());
   });
   expect(client.getQueryState(['packs'])).toMatchObject({ data: [{ tag: 'HX-01' }], isInvalidated: false });
+});
+
+describe('what is kept', () => {
+  let hide: () => void;
+
+  beforeAll(() => {
+    const document = {
+      visibilityState: 'hidden',
+      addEventListener: (_type: string, listener: () => void) => {
+        hide = listener;
+      },
+    };
+    Object.assign(globalThis, { document });
+  });
+
+  /** A page that is opened, hears these answers and is put away at once. */
+  async function visit(person: string, heard: Readonly<Record<string, unknown>>): Promise<void> {
+    const client = new QueryClient();
+    keepOfflineCopy(client, 'session', ['register', 'packs', 'flying', 'pack']);
+    const asked = { ...session, person: { id: person, name: person } };
+    client.setQueryData(['session'], asked);
+    for (const [kind, answer] of Object.entries(heard)) client.setQueryData(kind.split(' '), answer);
+    hide();
+    await expectKept(person);
+  }
+
+  async function expectKept(person: string): Promise<void> {
+    const database = await openDB('malle.told', 2);
+    for (let tries = 0; ; tries++) {
+      const last = (await database.get('told', 'last')) as
+        { session: { person: { id: string } } } | undefined;
+      if (last?.session.person.id === person && tries > 4) break;
+      expect(tries).toBeLessThan(100);
+      await new Promise((again) => setTimeout(again, 10));
+    }
+    database.close();
+  }
+
+  async function keptNow(): Promise<readonly string[]> {
+    const database = await openDB('malle.told', 2);
+    const parts = (await database.getAll('answers')) as {
+      queries: { queryKey: string[]; state: { data: unknown } }[];
+    }[];
+    database.close();
+    return parts
+      .flatMap(({ queries }) => queries)
+      .map(({ queryKey, state }) => `${queryKey.join(' ')}: ${JSON.stringify(state.data)}`)
+      .sort();
+  }
+
+  it('a page that is opened for a moment takes away nothing of what an earlier one was told', async () => {
+    await visit('bram', { register: 1, packs: [1], flying: 1, 'pack 7': 1 });
+    expect(await keptNow()).toEqual(['flying: 1', 'pack 7: 1', 'packs: [1]', 'register: 1']);
+    await visit('bram', { register: 2 });
+    // Single packs would pile up: those not looked at again are let go.
+    expect(await keptNow()).toEqual(['flying: 1', 'packs: [1]', 'register: 2']);
+  });
+
+  it('nothing of another person’s is left under a name', async () => {
+    await visit('mirre', { register: 3 });
+    expect(await keptNow()).toEqual(['register: 3']);
+  });
 });

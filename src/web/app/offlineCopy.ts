@@ -84,9 +84,16 @@ export function keepOfflineCopy(client: QueryClient, sessionKey: string, kinds: 
     if (data.state !== 'signed-in') return forgetOfflineCopy();
     const kept = client.getQueryCache().getAll().filter(isKept);
     const toldAt = Math.max(...kept.map(({ state }) => state.dataUpdatedAt), sessionAt);
+    const last = await (await store()).get('told', 'last');
+    const isSame = last?.build === __BUILD__ && last.session.person.id === data.person.id;
+    if (!isSame) written.clear();
+    for (const part of PARTS) {
+      // One still being read here is on the device as it was.
+      if (part !== 'small' && isReading(part)) continue;
+      await saveAnswers(client, part, kept, isSame);
+    }
+    // Last of all: a page that is ended midway leaves nothing of an earlier build under this one's name.
     await (await store()).put('told', { build: __BUILD__, session: data, sessionAt, toldAt }, 'last');
-    // One still being read here is on the device as it was.
-    for (const part of PARTS) if (part === 'small' || !isReading(part)) await saveAnswers(client, part, kept);
   };
   // A device without room or leave to keep anything works as before, with a network.
   const saveNow = () => void save().catch(() => undefined);
@@ -99,12 +106,25 @@ export function keepOfflineCopy(client: QueryClient, sessionKey: string, kinds: 
   });
 }
 
-async function saveAnswers(client: QueryClient, part: Part, kept: readonly Query[]): Promise<void> {
+/** @param isSame whether what is kept is this person's, of this build */
+async function saveAnswers(
+  client: QueryClient,
+  part: Part,
+  kept: readonly Query[],
+  isSame: boolean,
+): Promise<void> {
   const own = kept.filter((query) => partOf(kindOf(query)) === part);
   const now = JSON.stringify(own.map(({ queryHash, state }) => [queryHash, state.dataUpdatedAt]));
   if (written.get(part) === now) return;
   const state = dehydrate(client, { shouldDehydrateQuery: (query) => own.includes(query) });
-  await (await store()).put('answers', state, part);
+  const asked = new Set(own.map(({ queryHash }) => queryHash));
+  const before = isSame ? await (await store()).get('answers', part) : undefined;
+  // Opened for a moment, a page asked for little: the lists it did not come to stay as they were told before. Details would pile up.
+  const unasked = before?.queries.filter(
+    ({ queryHash, queryKey }) => queryKey.length === 1 && !asked.has(queryHash),
+  );
+  const queries = [...state.queries, ...(unasked ?? [])];
+  await (await store()).put('answers', { ...state, queries }, part);
   written.set(part, now);
 }
 
