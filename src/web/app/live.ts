@@ -3,7 +3,7 @@ import type { LiveMessage } from '../../contract';
 import type { Instant, PackId } from '../../core/measure';
 import { currentTime } from './clock';
 import { outdated, refreshHistories } from '../domain/histories';
-import { openedOfflineCopy } from './offlineCopy';
+import { openedOfflineCopy, stillReading } from './offlineCopy';
 import { KEYS, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
@@ -131,4 +131,9 @@ export function startLive(onConnect: () => void): () => void {
 function askAnew(): void {
   void queryClient.resetQueries({ queryKey: KEYS.laterRows });
   void queryClient.invalidateQueries();
+  // What this device was told before may still be on its way to the page, and would stand there as if it were of now.
+  void stillReading()?.then((kinds) => {
+    void queryClient.resetQueries({ queryKey: KEYS.laterRows });
+    for (const kind of kinds) void queryClient.invalidateQueries({ queryKey: [kind] });
+  });
 }

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { QueryClient, dehydrate } from '@tanstack/react-query';
 import { openDB } from 'idb';
-import { keepOfflineCopy, openedOfflineCopy, readOfflineCopy } from './offlineCopy';
+import { keepOfflineCopy, openedOfflineCopy, readOfflineCopy, stillReading } from './offlineCopy';
 
 const session = {
   state: 'signed-in',
@@ -55,12 +55,16 @@ it('recalls who was signed in and what was told, by the register’s clock, and 
   expect(client.getQueryData(['register'])).toEqual({ name: 'Estuary' });
   // The list is large and follows by itself.
   expect(client.getQueryData(['packs'])).toBeUndefined();
+  const kinds = stillReading();
   await new Promise<void>((come) => {
     client
       .getQueryCache()
       .subscribe(({ query }) => String((query.queryKey as unknown[])[0]) === 'packs' && come());
   });
   expect(client.getQueryState(['packs'])).toMatchObject({ data: [{ tag: 'HX-01' }], isInvalidated: false });
+  // Whoever must ask anew is told what came after that.
+  expect(await kinds).toContain('packs');
+  expect(stillReading()).toBeNull();
 });
 
 describe('what is kept', () => {

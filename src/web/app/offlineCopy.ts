@@ -48,6 +48,7 @@ let want: () => void;
 const wanted = new Promise<void>((resolve) => {
   want = resolve;
 });
+let reading: Promise<void> = Promise.resolve();
 /** What was written of each part, so that a part that stayed the same is not written again. */
 const written = new Map<Part, string>();
 
@@ -149,12 +150,18 @@ export async function readOfflineCopy(client: QueryClient): Promise<SignedIn | n
   if (told?.build !== __BUILD__) return null;
   await readAnswers(client, 'small');
   useReading.setState({ kinds: new Set(LARGE.flat()) });
-  void readLarge(client);
+  reading = readLarge(client);
   const { session, sessionAt, toldAt } = told;
   const ahead = session.now - sessionAt;
   // Not by the session: opened without a network before, that is of then and what was told of earlier.
   newestAt = toldAt + ahead;
   return { ...session, now: session.frozen ? session.now : Date.now() + ahead };
+}
+
+/** Settles with the kinds of answers that are still being read from this device, once they stand on the page; null when none is. */
+export function stillReading(): Promise<readonly string[]> | null {
+  const { kinds } = useReading.getState();
+  return kinds.size === 0 ? null : reading.then(() => [...kinds]);
 }
 
 async function readLarge(client: QueryClient): Promise<void> {
