@@ -399,7 +399,7 @@ function ReturnForm({
               label="Landed, V"
               inputMode="decimal"
               enterKeyHint="next"
-              placeholder={type.series === 1 ? '3.52' : 'cell or pack'}
+              placeholder={type.series === 1 ? '3.52' : 'cell, pack'}
               className="font-mono placeholder:text-sm"
               {...text('landing')}
             />
