@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import type { PackDetails, PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
 import type { PackRecord } from '../src/core/record';
-import { choose, expect, notice, openPack, scan, signedIn, test } from './malle';
+import { choose, expect, notice, openPack, rowsOf, scan, signedIn, test } from './malle';
 
 /**
  * One evening of a put-away by somebody who makes every mistake there is. Whatever was seen is noted here as it is seen;
@@ -206,10 +206,6 @@ test('an evening of mistakes ends with the ledger holding every fact that was se
   await pilot.context().close();
   await page.context().close();
 });
-
-async function rowsOf(page: Page): Promise<PackRow[]> {
-  return (await (await page.request.get('/api/packs')).json()) as PackRow[];
-}
 
 async function ledger(page: Page, id: string): Promise<readonly PackRecord[]> {
   return ((await (await page.request.get(`/api/packs/${id}`)).json()) as PackDetails).records;

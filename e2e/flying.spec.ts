@@ -1,20 +1,10 @@
-import type { Locator, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import type { PackRow, RegisterAnswer } from '../src/contract';
-import { choose, expect, notice, openPack, signedIn, test } from './malle';
+import { choose, expect, line, notice, openPack, rowsOf, scanInto, signedIn, test } from './malle';
 
 /** Packs go out and come back: a pilot’s first page, a day at the field, two phones, and how landings are told. */
 
 test.describe.configure({ mode: 'serial' });
-
-const rowsOf = async (page: Page) => (await (await page.request.get('/api/packs')).json()) as PackRow[];
-const line = (page: Page, list: string, tag: string): Locator =>
-  page.getByRole('list', { name: list }).getByRole('listitem', { name: tag, exact: true });
-
-async function scanInto(page: Page, tag: string): Promise<void> {
-  const field = page.getByRole('textbox', { name: /^Scan or type a tag/ });
-  await field.fill(tag);
-  await field.press('Enter');
-}
 
 /** Charged packs of a type that nobody has, for as many as a test takes. */
 async function freePacks(page: Page, type: string, count: number): Promise<readonly PackRow[]> {

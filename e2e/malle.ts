@@ -1,6 +1,7 @@
 import { test as base, expect } from '@playwright/test';
 import type { Browser, Locator, Page } from '@playwright/test';
 import { openRegister } from './registers';
+import type { PackRow } from '../src/contract';
 import type { Register } from './registers';
 
 /** The register of the test file that runs in this worker; a file that comes later gets its own. */
@@ -127,6 +128,21 @@ export async function allPacksKept(page: Page): Promise<void> {
 export async function choose(field: Locator, answer: string | RegExp): Promise<void> {
   await field.click();
   await field.page().getByRole('listbox').getByRole('option', { name: answer, exact: true }).click();
+}
+
+/** All packs as the register lists them. */
+export const rowsOf = async (page: Page) =>
+  (await (await page.request.get('/api/packs')).json()) as PackRow[];
+
+/** A pack's line in one of the lists that are made by scanning. */
+export const line = (page: Page, list: string, tag: string): Locator =>
+  page.getByRole('list', { name: list }).getByRole('listitem', { name: tag, exact: true });
+
+/** Types a tag where packs are scanned one after the other. */
+export async function scanInto(page: Page, tag: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: /^Scan or type a tag/ });
+  await field.fill(tag);
+  await field.press('Enter');
 }
 
 /** Where the page says that something was done. */

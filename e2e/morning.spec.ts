@@ -1,18 +1,8 @@
 import type { Locator, Page } from '@playwright/test';
 import type { IncidentRow, PackDetails, PackRow } from '../src/contract';
-import { allPacksKept, choose, expect, signedIn, standing, test } from './malle';
+import { allPacksKept, choose, expect, line, rowsOf, scanInto, signedIn, standing, test } from './malle';
 
 /** A whole morning at the field, two phones and no network: what was written there lands once, in order, and what conflicts is told to both. */
-
-const rowsOf = async (page: Page) => (await (await page.request.get('/api/packs')).json()) as PackRow[];
-const line = (page: Page, list: string, tag: string): Locator =>
-  page.getByRole('list', { name: list }).getByRole('listitem', { name: tag, exact: true });
-
-async function scanInto(page: Page, tag: string): Promise<void> {
-  const field = page.getByRole('textbox', { name: /^Scan or type a tag/ });
-  await field.fill(tag);
-  await field.press('Enter');
-}
 
 async function takeOut(page: Page, ...tags: readonly string[]): Promise<void> {
   await page.goto('/flying/take-out');

@@ -45,18 +45,18 @@ export function keepForOffline(): () => void {
     await keepAll(() => isStopped).catch(() => undefined);
     isKeeping = false;
   };
-  const unheardRows = queryClient.getQueryCache().subscribe(({ type, query }) => {
+  const unsubscribeRows = queryClient.getQueryCache().subscribe(({ type, query }) => {
     if (type === 'updated' && (query.queryKey as QueryKey)[0] === KEYS.packs[0]) later(GATHER_MS);
   });
-  const unheardLine = useLive.subscribe(({ state }, before) => {
+  const unsubscribeLine = useLive.subscribe(({ state }, before) => {
     if (state === 'live' && before.state !== 'live') later(AFTER_OPENING_MS);
   });
   later(AFTER_OPENING_MS);
   return () => {
     isStopped = true;
     clearTimeout(timer);
-    unheardRows();
-    unheardLine();
+    unsubscribeRows();
+    unsubscribeLine();
   };
 }
 
@@ -79,7 +79,10 @@ async function keepAll(isStopped: () => boolean): Promise<void> {
   if (gone.length > 0) kept = await keepPacks([], gone);
   for (let i = 0; i < missing.length && isLive(); i += AT_ONCE) {
     const some = missing.slice(i, i + AT_ONCE);
-    kept = await keepPacks(await ask('GET /offline-packs', { query: { ids: some.join(',') } }));
+    const packs = await ask('GET /offline-packs', { query: { ids: some.join(',') } });
+    // Whoever left meanwhile had everything forgotten here.
+    if (isStopped()) return;
+    kept = await keepPacks(packs);
     if (isAhead) await refreshLaterRows(some);
     tell(kept);
   }
