@@ -1,11 +1,12 @@
 export type { Random } from '../random';
 export { bell, between, seededId, seededRandom } from '../random';
-export type { NewPack, SimCell, SimCharge, SimPack, SimUse } from './simPack';
+export type { NewPack, SimCell, SimCharge, SimMoment, SimPack, SimUse } from './simPack';
 export {
   balanceTo,
   bleedTo,
   capacityAh,
   charge,
+  chargeFor,
   discharge,
   milliohmAt,
   newSimPack,

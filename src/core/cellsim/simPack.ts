@@ -179,7 +179,7 @@ const BALANCED_MV = 4;
  */
 export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
   const { chemistry, labelAh } = pack;
-  const { amps, topMv, cutOffC, balanceA, watts = Infinity, diesAfter = Infinity } = settings;
+  const { cutOffC, balanceA, diesAfter = Infinity } = settings;
   // Bleeding a small cell in long steps would throw it from above its siblings to below them.
   const hours = Math.min(MOST_STEP_SECONDS, STEP_SECONDS_PER_AH * labelAh) / 3600;
   const cells = pack.cells.map((cell) => ({
@@ -187,24 +187,12 @@ export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
     capacity: capacityAh(cell),
     ohm: milliohmAt(cell, 25) / 1000,
   }));
-  const ocv = (cell: (typeof cells)[number]) =>
-    chargingMv(chemistry, (cell.heldAh / cell.capacity) * 100) / 1000;
   let elapsed = 0;
   let moved = 0;
   let balanced = false;
   const peakW: number[] = [];
   for (; elapsed < Math.min(TIME_OUT_HOURS, diesAfter / 60); elapsed += hours) {
-    const volts = cells.map(ocv);
-    const taper = Math.min(...cells.map((cell, i) => (topMv / 1000 - volts[i]!) / cell.ohm));
-    const lowest = Math.min(...volts);
-    const packV = volts.reduce((sum, one, i) => sum + one + Math.min(amps, taper) * cells[i]!.ohm, 0);
-    const most = Math.min(amps, watts / packV);
-    const bleeding = balanceA !== null && taper < most;
-    const bled = volts.map((v) =>
-      bleeding && (v - lowest) * 1000 > BALANCED_MV / 2 ? Math.min(balanceA, labelAh / 3) : 0,
-    );
-    // The charger holds the highest cell at the top; what that cell bleeds it may have back.
-    const current = Math.max(0, Math.min(most, taper + (bleeding ? Math.max(...bled) : 0)));
+    const { volts, taper, lowest, packV, bled, current } = flowInto(chemistry, labelAh, cells, settings);
     balanced = (Math.max(...volts) - lowest) * 1000 <= BALANCED_MV;
     if (taper <= cutOffC * labelAh && (balanceA === null || balanced)) break;
     for (const [i, cell] of cells.entries()) {
@@ -214,12 +202,89 @@ export function charge(pack: SimPack, settings: SimChargeSettings): SimCharge {
     const minute = Math.floor(elapsed * 60);
     peakW[minute] = Math.max(peakW[minute] ?? 0, current * packV);
   }
-  const endMv = cells.map((cell) => Math.round(ocv(cell) * 1000));
+  const endMv = cells.map((cell) => Math.round(ocvOf(chemistry, cell) * 1000));
   const after = cells.map(({ capacity, ohm: _ohm, ...cell }) => ({
     ...cell,
     heldAh: clamp(cell.heldAh, capacity),
   }));
   return { pack: { ...pack, cells: after }, minutes: elapsed * 60, movedAh: moved, balanced, endMv, peakW };
+}
+
+/** A cell as a charger meets it. */
+interface CellOnCharge {
+  readonly heldAh: number;
+  readonly capacity: number;
+  readonly ohm: number;
+}
+
+function ocvOf(chemistry: LithiumChemistry, cell: CellOnCharge): number {
+  return chargingMv(chemistry, (cell.heldAh / cell.capacity) * 100) / 1000;
+}
+
+/** What a charger gives at this moment: the set current, or what keeps the highest cell at the top, or what its watts allow. */
+function flowInto(
+  chemistry: LithiumChemistry,
+  labelAh: number,
+  cells: readonly CellOnCharge[],
+  { amps, topMv, balanceA, watts = Infinity }: SimChargeSettings,
+) {
+  const volts = cells.map((cell) => ocvOf(chemistry, cell));
+  const taper = Math.min(...cells.map((cell, i) => (topMv / 1000 - volts[i]!) / cell.ohm));
+  const lowest = Math.min(...volts);
+  const packV = volts.reduce((sum, one, i) => sum + one + Math.min(amps, taper) * cells[i]!.ohm, 0);
+  const most = Math.min(amps, watts / packV);
+  const bleeding = balanceA !== null && taper < most;
+  const bled = volts.map((v) =>
+    bleeding && (v - lowest) * 1000 > BALANCED_MV / 2 ? Math.min(balanceA, labelAh / 3) : 0,
+  );
+  // The charger holds the highest cell at the top; what that cell bleeds it may have back.
+  const current = Math.max(0, Math.min(most, taper + (bleeding ? Math.max(...bled) : 0)));
+  return { volts, taper, lowest, packV, bled, current };
+}
+
+/** A moment of a charge, for whoever follows it as it happens. */
+export interface SimMoment {
+  readonly pack: SimPack;
+  readonly amps: number;
+  /** Millivolts of every cell at its tap while that flows. */
+  readonly mv: readonly number[];
+  readonly movedAh: number;
+  /** Whether a charger that ends charges would end this one now. */
+  readonly full: boolean;
+}
+
+/** The charge followed for so many seconds more. */
+export function chargeFor(pack: SimPack, settings: SimChargeSettings, seconds: number): SimMoment {
+  const { chemistry, labelAh } = pack;
+  const step = Math.min(MOST_STEP_SECONDS, STEP_SECONDS_PER_AH * labelAh);
+  let now = pack;
+  let movedAh = 0;
+  for (let left = seconds; ; left -= step) {
+    const cells = now.cells.map((cell) => ({
+      heldAh: cell.heldAh,
+      capacity: capacityAh(cell),
+      ohm: milliohmAt(cell, 25) / 1000,
+    }));
+    const { volts, taper, lowest, bled, current } = flowInto(chemistry, labelAh, cells, settings);
+    const balanced = (Math.max(...volts) - lowest) * 1000 <= BALANCED_MV;
+    if (left <= 0)
+      return {
+        pack: now,
+        amps: current,
+        mv: volts.map((one, i) => Math.round((one + current * cells[i]!.ohm) * 1000)),
+        movedAh,
+        full: taper <= settings.cutOffC * labelAh && (settings.balanceA === null || balanced),
+      };
+    const hours = Math.min(step, left) / 3600;
+    movedAh += current * hours;
+    now = {
+      ...now,
+      cells: now.cells.map((cell, i) => ({
+        ...cell,
+        heldAh: Math.max(0, Math.min(cell.heldAh + (current - bled[i]!) * hours, 1.2 * capacityAh(cell))),
+      })),
+    };
+  }
 }
 
 export interface SimDischargeSettings {

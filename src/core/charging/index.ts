@@ -32,6 +32,7 @@ export {
 export type { AtTheStart, GateAnswers, GateQuestion, GateRefusal } from './gate';
 export { attendedUntil, detectsCells, gateQuestions, gateRefusals, isHard } from './gate';
 export { equalisingAmps, slotReadings } from './groups';
+export * from './curve';
 export { chargingMv } from './ocv';
 export type { CheckedJob } from './planFaults';
 export { planFaults } from './planFaults';

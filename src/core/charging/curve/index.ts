@@ -1,0 +1,7 @@
+export type { Alarm, ChargeCourseNow, ChargePhase, ChargerSays, Expected } from './course';
+export { chargeNow } from './course';
+export type { Measured } from './measured';
+export { capacityFromCurve, resistanceFromCurve } from './measured';
+export { packedCurve, unpackedCurve } from './packed';
+export type { CurvePoint, KeptCurve } from './point';
+export { curveWith, EMPTY_CURVE, pointsOf } from './point';
