@@ -199,6 +199,30 @@ export const ARCHIVE_TABLES = {
   equipment: z
     .strictObject({ id: uuid, name: text, in_use: z.boolean(), facts: json, version: whole })
     .describe('Chargers, loads, boards, adapters and supplies of the bench.'),
+  device: z
+    .strictObject({
+      id: uuid,
+      name: text,
+      kind: text,
+      instrument_id: uuid.nullable(),
+      equipment_id: uuid.nullable(),
+      patterns: json,
+      made_by: uuid,
+      made_at: time,
+      ended_at: time.nullable(),
+      version: whole,
+    })
+    .describe('Instruments that speak for themselves; their keys stand in no archive.'),
+  device_reading: z.strictObject({
+    id: uuid,
+    device_id: uuid,
+    contact: text,
+    began_at: time,
+    at: time,
+    lowest: json,
+    highest: json,
+    is_total: z.boolean(),
+  }),
   flying_day: z.strictObject({
     id: uuid,
     at: time,
@@ -233,6 +257,18 @@ export const ARCHIVE_TABLES = {
     ended_by: uuid.nullable(),
   }),
   charge_job_pack: z.strictObject({ job_id: uuid, slot: whole, pack_id: uuid, running: z.boolean() }),
+  charge_curve: z
+    .strictObject({
+      id: uuid,
+      job_id: uuid.nullable(),
+      device_id: uuid.nullable(),
+      pack_id: uuid.nullable(),
+      name: text.nullable(),
+      began_at: time,
+      at: time,
+      points: text.regex(/^\\x[0-9a-f]*$/),
+    })
+    .describe('How charges went, packed as docs/formats.md says.'),
   channel_setting: z.strictObject({ equipment_id: uuid, channel: text, setting: json, set_at: time }),
   import: z.strictObject({
     id: uuid,
@@ -282,10 +318,13 @@ export const ARCHIVE_KEYS: Readonly<Record<ArchiveTable, number>> = {
   craft: 1,
   craft_change: 2,
   equipment: 1,
+  device: 1,
+  device_reading: 1,
   flying_day: 1,
   attendance: 1,
   charge_job: 1,
   charge_job_pack: 2,
+  charge_curve: 1,
   channel_setting: 2,
   import: 1,
   import_pack: 2,

@@ -2,12 +2,16 @@ import { z } from 'zod';
 import type {
   ConsignmentId,
   CraftId,
+  CurveId,
   DeliveryId,
+  DeviceId,
+  DeviceReadingId,
   EntryId,
   EquipmentId,
   FlyingDayId,
   ImportId,
   IncidentId,
+  InstrumentId,
   JobId,
   KeyId,
   PackId,
@@ -45,6 +49,10 @@ export const equipmentId = id<EquipmentId>();
 export const jobId = id<JobId>();
 export const craftId = id<CraftId>();
 export const flyingDayId = id<FlyingDayId>();
+export const instrumentId = id<InstrumentId>();
+export const deviceId = id<DeviceId>();
+export const deviceReadingId = id<DeviceReadingId>();
+export const curveId = id<CurveId>();
 
 /** SHA-256 as 64 small hexadecimal figures. */
 export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');

@@ -21,6 +21,8 @@ export type {
   ConsignmentPack,
   ContainerFill,
   CraftAnswer,
+  CurveAnswer,
+  DeviceAnswer,
   DueGroup,
   EndOfLifeAnswer,
   EquipmentAnswer,
@@ -36,6 +38,7 @@ export type {
   KeyAnswer,
   LaterRow,
   MapArea,
+  NewDeviceAnswer,
   NewKeyAnswer,
   OfflinePack,
   PackDetails,
@@ -68,6 +71,18 @@ export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';
+export type { DeviceAnswerLine, DeviceKind, DeviceLine } from './devices';
+export {
+  DEVICE_KINDS,
+  deviceAnswerLine,
+  deviceChange,
+  deviceForm,
+  deviceHello,
+  deviceLine,
+  PROTOCOL_VERSION,
+  stopChannel,
+  takeDevice,
+} from './devices';
 export { craftChange, craftForm, flyingDayForm, handOutForm } from './flying';
 export { importForm, importPacks, importRecords, keyForm } from './exchange';
 export { incidentRequest } from './incident';

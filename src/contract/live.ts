@@ -1,4 +1,5 @@
-import type { IncidentId, PackId, RoundId } from '../core/measure';
+import type { DeviceId, IncidentId, PackId, RoundId } from '../core/measure';
+import type { DeviceAnswer } from './answers';
 
 /** What a live connection says: something about these changed; ask again. */
 export type LiveMessage =
@@ -9,6 +10,17 @@ export type LiveMessage =
   | { readonly about: 'consignment' }
   /** The plan, what runs, who attends, a flying day. */
   | { readonly about: 'charging' }
+  /** A device came, went, was changed or was taken by another page; ask again. */
+  | { readonly about: 'devices' }
+  /** What a device shows now. It is told whole, since asking again would come too late. */
+  | {
+      readonly about: 'device';
+      readonly deviceId: DeviceId;
+      readonly meter?: DeviceAnswer['meter'];
+      readonly channel?: DeviceAnswer['channels'][number];
+    }
+  /** Somebody stops a channel: for whichever process its charger is connected to. */
+  | { readonly about: 'stop'; readonly deviceId: DeviceId; readonly channel: string; readonly why: string }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };
 

@@ -11,6 +11,9 @@ import { lifeBefore } from './register';
 import {
   consignmentId,
   craftId,
+  curveId,
+  deviceId,
+  deviceReadingId,
   equipmentId,
   figure,
   flyingDayId,
@@ -64,6 +67,10 @@ const reading = z.strictObject({
   meterErrorMv: wholeFigure(0, 500, 'The meter’s error', 'mV').default(DEFAULT_METER_ERROR_MV),
   temperatureC: degrees('The temperature').nullable(),
   remarks,
+  measured: z
+    .strictObject({ deviceId, readingId: deviceReadingId })
+    .nullish()
+    .describe('The device that measured it and its reading; only volts that it said are taken.'),
 });
 
 const resistance = z.strictObject({
@@ -102,6 +109,7 @@ const charge = z.strictObject({
       shareMah: figure(0, 1_000_000, 'The share of the charge', 'mAh').nullable(),
     })
     .nullish(),
+  curveId: curveId.nullish().describe('How it went, as the charger told it.'),
 });
 
 const flight = z.strictObject({

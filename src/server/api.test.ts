@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import { openApi, OPERATIONS, problemCode, successOf } from '../contract';
-import type { KnownOperation, Operation, PackDetails } from '../contract';
+import type { CurveAnswer, DeviceAnswer, KnownOperation, Operation, PackDetails } from '../contract';
 import { DAY_MS, HOUR_MS } from '../core/measure';
 import {
   addPack,
@@ -27,6 +27,7 @@ import {
 import {
   addCharger,
   addCraft,
+  bench,
   chargerForm,
   craftForm,
   dayForm,
@@ -35,6 +36,7 @@ import {
   jobBody,
   spanForm,
 } from './testing/bench';
+import { addDevice, openSocket, TestDevice } from './testing/device';
 import type { TestApp } from './testing/testApp';
 
 const NAMES = Object.keys(OPERATIONS) as KnownOperation[];
@@ -68,11 +70,16 @@ const fits = (schema: object, value: unknown) => {
 
 let test: TestApp;
 let custodian: TestAgent;
+let door: Awaited<ReturnType<typeof openSocket>>;
 beforeAll(async () => {
   test = await openTestApp();
   custodian = await test.as('custodian');
+  door = await openSocket(test);
 });
-afterAll(() => test.close());
+afterAll(async () => {
+  await test.close();
+  await door.close();
+});
 
 it('the description is sound OpenAPI 3.1, and is what the server hands to anybody', async () => {
   const served = (await test.anybody().get('/api/openapi.json').expect(200)).body as typeof description;
@@ -255,6 +262,44 @@ const CALLS: Calls = {
     const { id, version } = await addCharger(custodian);
     return { params: { id }, body: { ...chargerForm(), version } };
   },
+  'GET /devices': async () => {
+    await addDevice(custodian, 'meter');
+    return {};
+  },
+  'POST /devices': async () => {
+    const { equipmentId } = (await addDevice(custodian, 'charger')).device;
+    await custodian.delete(`/api/devices/${await chargerDevice(equipmentId!)}`).expect(204);
+    return {
+      body: {
+        id: newId(),
+        name: newId(),
+        kind: 'charger',
+        instrumentId: null,
+        equipmentId,
+        patterns: ['{amps}'],
+      },
+    };
+  },
+  'PUT /devices/:id': async () => {
+    const { id, version, name } = (await addDevice(custodian, 'meter')).device;
+    return { params: { id }, body: { version, name, patterns: ['B {cells}'] } };
+  },
+  'POST /devices/:id/key': async () => ({ params: { id: (await addDevice(custodian, 'meter')).device.id } }),
+  'DELETE /devices/:id': async () => ({ params: { id: (await addDevice(custodian, 'meter')).device.id } }),
+  'GET /devices/:id/lines': async () => ({
+    params: { id: (await addDevice(custodian, 'meter')).device.id },
+  }),
+  'POST /devices/:id/take': async () => ({
+    params: { id: (await addDevice(custodian, 'meter')).device.id },
+    body: { page: newId() },
+  }),
+  'POST /devices/:id/stop': async () => {
+    const { device, secret } = await addDevice(custodian, 'charger');
+    await TestDevice.connect(door.url, secret, { can: ['stop'] });
+    return { params: { id: device.id }, body: { channel: '1' } };
+  },
+  'GET /charging/jobs/:id/curve': async () => ({ params: { id: (await drawnJob()).jobId! } }),
+  'GET /curves/:id': async () => ({ params: { id: (await drawnJob()).id } }),
   'POST /flying-days': () => ({ body: dayForm(typeId) }),
   'PUT /flying-days/:id': async () => {
     const { id, version } = await post('/flying-days', dayForm(typeId));
@@ -350,6 +395,32 @@ const CALLS: Calls = {
   'POST /keys': () => ({ body: keyBody() }),
   'DELETE /keys/:id': async () => ({ params: { id: (await post('/keys', keyBody())).id } }),
 };
+
+async function chargerDevice(equipmentId: string): Promise<string> {
+  const { body } = await custodian.get('/api/devices').expect(200);
+  return (body as DeviceAnswer[]).find((one) => one.equipmentId === equipmentId)!.id;
+}
+
+/** A running job whose charger has told of it. */
+async function drawnJob(): Promise<CurveAnswer> {
+  const id = await placedJob();
+  await custodian.post(`/api/charging/jobs/${id}/start`).send(gateBody(test.people.custodian)).expect(200);
+  const { equipmentId } = (await bench(custodian)).jobs.find((one) => one.id === id)!;
+  const { secret } = await addDevice(custodian, 'charger', { equipmentId });
+  const device = await TestDevice.connect(door.url, secret);
+  const line = {
+    type: 'charge',
+    channel: '1',
+    state: 'running',
+    seconds: 5,
+    cellsMv: [3850, 3850, 3850, 3840],
+    amps: 3,
+    movedMah: 4,
+  };
+  await device.told(line);
+  await device.close();
+  return (await custodian.get(`/api/charging/jobs/${id}/curve`).expect(200)).body as CurveAnswer;
+}
 
 /** A job of a pack of its own, so that none waits for another's. */
 async function placedJob(): Promise<string> {

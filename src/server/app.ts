@@ -8,6 +8,9 @@ import { pinoHttp } from 'pino-http';
 import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
 import { chargingRoutes } from './charging/routes';
+import { openDoor } from './devices';
+import type { Door } from './devices';
+import { deviceRoutes } from './devices/routes';
 import { exchangeRoutes } from './exchange/routes';
 import { Craft } from './flying';
 import { flyingRoutes } from './flying/routes';
@@ -57,6 +60,8 @@ export async function openRegister(databaseUrl: string, now = Date.now()): Promi
 export interface App {
   readonly express: Express;
   readonly database: Database;
+  /** Where instruments knock: takes over a connection that becomes a WebSocket. */
+  readonly upgrade: Door['upgrade'];
   /** Ends the streams that would otherwise keep the server from draining. */
   endStreams(): Promise<void>;
   /** Gives every database connection back; for when no request is running any more. */
@@ -72,6 +77,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   const live = await openLive(config.databaseUrl, log);
   const session = await sessions(config, pool, database.entities());
   const api: Api = { database, clock, identify: personOf, checksAnswers: config.checksAnswers };
+  const door = openDoor(api, live, log);
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.
   rejudge.begin();
@@ -115,6 +121,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     ledgerRoutes,
     roundRoutes,
     chargingRoutes,
+    deviceRoutes,
     flyingRoutes,
     photoRoutes,
     labelRoutes,
@@ -146,9 +153,14 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   return {
     express: app,
     database,
-    endStreams: () => live.close(),
+    upgrade: door.upgrade,
+    endStreams: async () => {
+      await door.close();
+      await live.close();
+    },
     close: async () => {
       await rejudge.stop();
+      await door.close();
       await live.close();
       session.close();
       await pool.end();

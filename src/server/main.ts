@@ -15,6 +15,7 @@ async function main(): Promise<void> {
   const log = logAt(config.logLevel);
   const app = await openApp(config, log);
   const server = serverFor(config, app.express);
+  server.on('upgrade', app.upgrade);
   const port = await listen(server, config.host, config.port);
   process.stdout.write(
     `Malle is at ${config.tls ? 'https' : 'http'}://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`,

@@ -1,6 +1,7 @@
 export type { MediaType, Operation } from './operation';
 export { successOf } from './operation';
 import { chargingOperations } from './charging';
+import { deviceOperations } from './devices';
 import { endOfLifeOperations } from './endOfLife';
 import { exchangeOperations } from './exchange';
 import { flyingOperations } from './flying';
@@ -21,6 +22,7 @@ export const OPERATIONS = {
   ...packOperations,
   ...roundOperations,
   ...chargingOperations,
+  ...deviceOperations,
   ...flyingOperations,
   ...incidentOperations,
   ...endOfLifeOperations,

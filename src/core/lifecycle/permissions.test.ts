@@ -34,6 +34,7 @@ const TABLE: Readonly<Record<Action, string>> = {
   'place.edit': 'cd',
   'instrument.edit': 'cd',
   'equipment.edit': 'cd',
+  'device.edit': 'cd',
   'craft.edit': 'cd',
   'flying-day.edit': 'cdp',
   'flying-day.hand-out': 'cd',

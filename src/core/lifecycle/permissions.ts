@@ -24,6 +24,7 @@ const OTHER_ACTIONS = {
   'place.edit': 'deputy',
   'instrument.edit': 'deputy',
   'equipment.edit': 'deputy',
+  'device.edit': 'deputy',
   'craft.edit': 'deputy',
   'flying-day.edit': 'pilot',
   'flying-day.hand-out': 'deputy',

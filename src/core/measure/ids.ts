@@ -23,3 +23,7 @@ export type FlyingDayId = Id<'flying day'>;
 export type AttendanceId = Id<'attendance'>;
 export type JobId = Id<'charging job'>;
 export type CraftId = Id<'craft'>;
+/** An instrument that speaks for itself, and what it said while one pack was on it. */
+export type DeviceId = Id<'device'>;
+export type DeviceReadingId = Id<'reading of a device'>;
+export type CurveId = Id<'charge curve'>;

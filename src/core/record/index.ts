@@ -37,6 +37,7 @@ export type {
   InspectionPayload,
   LandingVolts,
   LifeBefore,
+  MeasuredBy,
   MovedPayload,
   NotePayload,
   OwnCounters,

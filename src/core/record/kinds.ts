@@ -5,7 +5,16 @@ import type { Correctable, RecordBody, RecordKind } from './record';
 
 /** What a record may name by its id in the register. */
 export type Named =
-  'place' | 'person' | 'photo' | 'incident' | 'consignment' | 'equipment' | 'craft' | 'flying_day';
+  | 'place'
+  | 'person'
+  | 'photo'
+  | 'incident'
+  | 'consignment'
+  | 'equipment'
+  | 'craft'
+  | 'flying_day'
+  | 'device'
+  | 'charge_curve';
 
 /** Something a record names, and the field of its payload that names it. */
 export interface NamedAt {
@@ -54,7 +63,7 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
     says: 'Its volts, cell by cell, or in sum where it has no taps.',
     writtenBy: 'pilot',
     correctable: true,
-    names: nothing,
+    names: ({ measured }) => named('device', measured?.deviceId ?? null, 'measured.deviceId'),
     example: {
       volts: { of: 'cells', cellsMv: [3840, 3830, 3850, 3840] },
       condition: 'rested',
@@ -75,7 +84,10 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
     says: 'One job on a charger; `at` is its end.',
     writtenBy: 'pilot',
     correctable: true,
-    names: ({ bench }) => named('equipment', bench?.equipmentId ?? null, 'bench.equipmentId'),
+    names: ({ bench, curveId }) => [
+      ...named('equipment', bench?.equipmentId ?? null, 'bench.equipmentId'),
+      ...named('charge_curve', curveId ?? null, 'curveId'),
+    ],
     example: {
       ...BLANK_CHARGE,
       charger: 'Bench charger',

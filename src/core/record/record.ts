@@ -4,6 +4,9 @@ import type { Cause, IncidentKind } from '../incident';
 import type { DisposalPayload } from '../lifecycle';
 import type {
   CraftId,
+  CurveId,
+  DeviceId,
+  DeviceReadingId,
   EquipmentId,
   FlyingDayId,
   IncidentId,
@@ -43,6 +46,14 @@ export interface ReadingPayload {
   readonly meterErrorMv: number;
   readonly temperatureC: number | null;
   readonly remarks: string | null;
+  /** The device that measured it, where no hand typed the volts; whoever wrote the record accepted them. */
+  readonly measured?: MeasuredBy | null | undefined;
+}
+
+/** What a device said while one pack was on it. */
+export interface MeasuredBy {
+  readonly deviceId: DeviceId;
+  readonly readingId: DeviceReadingId;
 }
 
 /** Internal resistance cell by cell, as the instrument showed it at this temperature. */
@@ -93,6 +104,8 @@ export interface ChargePayload {
   readonly remarks: string | null;
   /** The registered charger it was done on, and the job; absent where the charger is free text alone. */
   readonly bench?: ChargedOn | null | undefined;
+  /** How it went, as the charger told it. */
+  readonly curveId?: CurveId | null | undefined;
 }
 
 /** Where on the bench a charge was done. `charger` holds the same in words, for whoever reads the record without the register. */

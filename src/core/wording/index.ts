@@ -72,3 +72,4 @@ export {
   reasonSentence,
   settingValue,
 } from './charging';
+export { alarmSentence, offerSentence, patternFaultSentence, PHASE_WORDS } from './instruments';

@@ -1,1 +1,1 @@
-export { onCharge } from './service';
+export { onCharge, runningOn } from './service';

@@ -17,7 +17,7 @@ import type {
   Equipment,
   ExternalLoad,
 } from '../../core/charging';
-import type { Instant, JobId, PackId } from '../../core/measure';
+import type { CurveId, Instant, JobId, PackId } from '../../core/measure';
 import { MINUTE_MS } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
 import type { ChargePayload, RecordDraft } from '../../core/record';
@@ -180,6 +180,7 @@ export async function endJob(
     const output = equipment.find((one) => one.id === job.equipmentId)!;
     const board = equipment.find((one) => one.id === job.boardId)?.facts;
     const packs = await benchPacks(tx, now, job.packIds);
+    const [curve]: { id: CurveId }[] = await tx.execute('select id from charge_curve where job_id = ?', [id]);
     for (const { packId, id: recordId, endCellsMv } of form.records) {
       const pack = packs.find((one) => one.id === packId);
       const sumAh = packs.reduce((sum, one) => sum + one.capacityAh, 0);
@@ -200,6 +201,7 @@ export async function endJob(
           endCellsMv,
           share,
           inParallel,
+          curve?.id ?? null,
         ),
       };
       await append(tx, packId, [draft], () => ({ actor, recordedAt: now }));
@@ -231,6 +233,7 @@ function payloadOf(
   endCellsMv: readonly number[] | null,
   shareMah: number | null,
   shared: boolean,
+  curveId: CurveId | null,
 ): ChargePayload {
   const { chemistry, cells, topMv, amps } = job.setting;
   const stores = job.do === 'raise' || job.do === 'lower';
@@ -252,6 +255,7 @@ function payloadOf(
     ending: form.ending,
     remarks: remarksOf(job, form),
     bench: { equipmentId: job.equipmentId, channel: job.channel, jobId: job.id, shareMah },
+    ...(curveId === null ? {} : { curveId }),
   };
 }
 

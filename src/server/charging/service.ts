@@ -3,7 +3,7 @@ import type { ChargingAnswer, JobAnswer, planForm } from '../../contract';
 import { demandOf, planFaults } from '../../core/charging';
 import type { BenchPack, Equipment as BenchEquipment, RunningJob } from '../../core/charging';
 import { MINUTE_MS } from '../../core/measure';
-import type { Instant, PackId } from '../../core/measure';
+import type { EquipmentId, Instant, PackId } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
 import { rulesInForce } from '../ledger';
 import { daysToCome } from '../flying';
@@ -58,6 +58,20 @@ export async function onCharge(em: Entities): Promise<{ job: JobAnswer; tags: st
        from charge_job j where j.state = 'running' order by j.end_at, j.id`,
   );
   return rows.map(({ tags, ...job }) => ({ job, tags }));
+}
+
+/** What runs on one channel, with its packs as the bench knows them; null for nothing. */
+export async function runningOn(
+  em: Entities,
+  equipmentId: EquipmentId,
+  channel: string,
+  now: Instant,
+): Promise<(JobAnswer & { readonly packs: readonly BenchPack[] }) | null> {
+  const [job]: JobAnswer[] = await em.execute(
+    `select ${JOB_COLUMNS} from charge_job j where j.state = 'running' and j.equipment_id = ? and coalesce(j.channel, '') = ?`,
+    [equipmentId, channel],
+  );
+  return job ? { ...job, packs: await benchPacks(em, now, job.packIds) } : null;
 }
 
 /** One job, locked against anybody who would change it at the same time. */

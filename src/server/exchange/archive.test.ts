@@ -22,6 +22,7 @@ import {
   roundBody,
 } from '../testing/testApp';
 import { addCharger, addCraft, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
+import { addDevice, openSocket, TestDevice } from '../testing/device';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -68,6 +69,7 @@ beforeAll(async () => {
   const job = jobBody(charger.id, [one.id]);
   await made('/charging/jobs', job);
   await custodian.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
+  await devicesAtWork(charger.id);
   const photoId = newId();
   const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: 'teal' } })
     .png()
@@ -131,6 +133,33 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
+/** A meter that read a pack, and a charger that told how the running job went. */
+async function devicesAtWork(chargerId: string): Promise<void> {
+  const door = await openSocket(test);
+  const meter = await addDevice(custodian, 'meter', { name: 'AR meter' });
+  const charger = await addDevice(custodian, 'charger', { equipmentId: chargerId });
+  for (const [secret, line] of [
+    [meter.secret, { type: 'reading', contact: 1, cellsMv: [3853, 3851] }],
+    [
+      charger.secret,
+      {
+        type: 'charge',
+        channel: '1',
+        state: 'running',
+        seconds: 1,
+        amps: 1,
+        movedMah: 1,
+        cellsMv: [3853, 3851, 3850, 3840],
+      },
+    ],
+  ] as const) {
+    const device = await TestDevice.connect(door.url, secret);
+    await device.told(line);
+    await device.close();
+  }
+  await door.close();
+}
+
 async function made(path: string, body: object) {
   return (await custodian.post(`/api${path}`).send(body).expect(201)).body as { id: string };
 }
@@ -183,6 +212,8 @@ it('has every table, each line as its schema says, and nothing that lets anybody
     ARCHIVE_TABLES[table as keyof typeof ARCHIVE_TABLES].parse(row);
     counted.set(table, (counted.get(table) ?? 0) + 1);
   }
+  // A device comes without its key.
+  expect(counted.get('device')).toBe(2);
   // Nothing was recycled, corrected or moved by new rules here; all else is there.
   const empty = ARCHIVE_ORDER.filter((table) => !counted.has(table));
   expect(empty).toEqual(['verdict_move', 'consignment_correction', 'import_pack']);

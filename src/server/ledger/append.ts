@@ -13,7 +13,7 @@ import { Refused } from '../platform/problems';
 import { fullContainers } from './containers';
 import { project } from './projection';
 import type { RulesInForce } from './projection';
-import { unknownReferences } from './references';
+import { unknownReferences, unsaidReadings } from './references';
 import { chain, insertRecords, packFacts, recordsOf } from './rows';
 import { rulesInForce } from './rulesInForce';
 
@@ -50,7 +50,10 @@ export async function append(
     const circumstances = { rules: rules.rules, places: await placeUses(tx, packId, drafts), through };
     const ledger = stored.map(({ record }) => record);
     const answers: PackRecord[] = [];
-    const problems: FieldProblem[] = await unknownReferences(tx, drafts);
+    const problems: FieldProblem[] = [
+      ...(await unknownReferences(tx, drafts)),
+      ...(await unsaidReadings(tx, drafts)),
+    ];
     for (const [i, draft] of drafts.entries()) {
       const arrived = ledger.find(({ id }) => id === draft.id);
       if (arrived) {

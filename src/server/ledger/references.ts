@@ -11,6 +11,8 @@ const UNKNOWN: Readonly<Record<Named | 'pack', string>> = {
   incident: 'This incident has not been reported.',
   consignment: 'There is no such consignment.',
   equipment: 'This charger is not in the register.',
+  device: 'This device is not in the register.',
+  charge_curve: 'This curve has not arrived.',
   craft: 'This craft is not in the register.',
   flying_day: 'This flying day is not in the register.',
 };
@@ -30,6 +32,34 @@ export function unknownReferences(em: Entities, drafts: readonly RecordDraft[]):
       namedBy(draft).map(({ table, id, field }) => ({ table, id, field: `records.${i}.payload.${field}` })),
     ),
   );
+}
+
+/** Readings that are said to be a device's, and that it did not make: it never showed these volts, or not these cells. */
+export async function unsaidReadings(em: Entities, drafts: readonly RecordDraft[]): Promise<FieldProblem[]> {
+  const problems: FieldProblem[] = [];
+  for (const [i, draft] of drafts.entries()) {
+    const reading = draft.kind === 'correction' ? draft.payload.replacement : draft;
+    if (reading?.kind !== 'reading' || !reading.payload.measured) continue;
+    const { volts, measured } = reading.payload;
+    const [said]: { lowest: number[]; highest: number[]; isTotal: boolean }[] = await em.execute(
+      'select lowest, highest, is_total as "isTotal" from device_reading where id = ? and device_id = ?',
+      [measured.readingId, measured.deviceId],
+    );
+    const mv = volts.of === 'cells' ? volts.cellsMv : [volts.packMv];
+    // A pack's total is shown to the hundredth of a volt, and a cell as it is.
+    const slackMv = volts.of === 'cells' ? 0 : 5;
+    const isSaid =
+      said !== undefined &&
+      said.lowest.length === mv.length &&
+      (said.isTotal ? mv.length === 1 : true) &&
+      mv.every((one, j) => one >= said.lowest[j]! - slackMv && one <= said.highest[j]! + slackMv);
+    if (!isSaid)
+      problems.push({
+        field: `records.${i}.payload.${draft.kind === 'correction' ? 'replacement.payload.' : ''}measured`,
+        message: 'The device did not read these volts. Save them as typed by hand.',
+      });
+  }
+  return problems;
 }
 
 /** What of this the register does not know, said at the field that names it. */

@@ -93,6 +93,7 @@ const REQUESTS: Readonly<
   'record.charge': async (agent) => record(agent, { kind: 'charge', payload: BLANK_CHARGE }),
   'record.flight': async (agent) => record(agent, { kind: 'flight', payload: BLANK_FLIGHT }),
   'record.inspection': async (agent) => record(agent, { kind: 'inspection', payload: inspectionPayload() }),
+  'device.edit': (agent) => Promise.resolve(agent.get(`/api/devices/${newId()}/lines`)),
   'equipment.edit': (agent) => Promise.resolve(agent.post('/api/equipment').send(chargerForm())),
   'craft.edit': (agent) => Promise.resolve(agent.post('/api/craft').send(craftForm())),
   'flying-day.hand-out': async (agent) => {

@@ -6,6 +6,7 @@ import { Charging } from './migrations/Charging';
 import { Flying } from './migrations/Flying';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
+import { Instruments } from './migrations/Instruments';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WearOfSiblings } from './migrations/WearOfSiblings';
@@ -31,6 +32,7 @@ const MIGRATIONS = [
   { name: '007_books_in_and_out', class: BooksInAndOut },
   { name: '008_charging', class: Charging },
   { name: '009_flying', class: Flying },
+  { name: '010_instruments', class: Instruments },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

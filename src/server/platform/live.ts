@@ -14,9 +14,10 @@ export async function announce(em: Entities, message: LiveMessage): Promise<void
 }
 
 export interface Live {
-  /** Keeps a response open and writes every message to it as a server-sent event. */
-  /** Keeps telling until the browser goes. */
+  /** Keeps a response open and writes every message to it as a server-sent event, until the browser goes. */
   stream(res: Response): Promise<void>;
+  /** Tells this process itself, until the function it returns is called. */
+  listen(hear: (message: LiveMessage) => void): () => void;
   close(): Promise<void>;
 }
 
@@ -26,11 +27,15 @@ export interface Live {
  */
 export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
   const listeners = new Set<Response>();
+  const hearers = new Set<(message: LiveMessage) => void>();
   let client: Client | null = null;
   let closed = false;
 
   const broadcast = (data: string) => {
     for (const res of listeners) res.write(`data: ${data}\n\n`);
+    if (hearers.size === 0 || data === '') return;
+    const message = JSON.parse(data) as LiveMessage;
+    for (const hear of hearers) hear(message);
   };
   const connect = async (): Promise<void> => {
     const next = new Client({ connectionString: databaseUrl });
@@ -77,6 +82,10 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
           ended();
         });
       });
+    },
+    listen: (hear) => {
+      hearers.add(hear);
+      return () => void hearers.delete(hear);
     },
     close: async () => {
       closed = true;

@@ -4,6 +4,7 @@ import type { Instant, PackId } from '../../core/measure';
 import { currentTime } from './clock';
 import { outdated, refreshHistories } from '../domain/histories';
 import { openedOfflineCopy, stillReading } from './offlineCopy';
+import { deviceShows } from './devices';
 import { KEYS, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
@@ -107,6 +108,15 @@ export function startLive(onConnect: () => void): () => void {
         void queryClient.invalidateQueries({ queryKey: KEYS.today });
         return;
       }
+      if (message.about === 'devices') {
+        void queryClient.invalidateQueries({ queryKey: KEYS.devices });
+        return;
+      }
+      if (message.about === 'device') {
+        deviceShows(message);
+        return;
+      }
+      if (message.about === 'stop') return;
       changed.set(message.packId, message.seq);
       gather ??= setTimeout(settle, GATHER_MS);
     };

@@ -1,7 +1,7 @@
 import { QueryClient, queryOptions, useQuery } from '@tanstack/react-query';
 import type { QueryKey } from '@tanstack/react-query';
 import type { PackDetails, PackRow, SessionAnswer } from '../../contract';
-import type { ConsignmentId, IncidentId, PackId, RoundId } from '../../core/measure';
+import type { ConsignmentId, IncidentId, JobId, PackId, RoundId } from '../../core/measure';
 import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
 import { keepOfflineCopy, readOfflineCopy, useMayAsk } from './offlineCopy';
@@ -38,6 +38,8 @@ export const KEYS = {
   incidents: ['incidents'] as const,
   incident: (id: IncidentId) => ['incidents', id] as const,
   charging: ['charging'] as const,
+  devices: ['devices'] as const,
+  curveOf: (id: JobId) => ['curves', id] as const,
   flying: ['flying'] as const,
   endOfLife: ['end-of-life'] as const,
   consignment: (id: ConsignmentId) => ['end-of-life', id] as const,

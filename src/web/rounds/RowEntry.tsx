@@ -7,6 +7,8 @@ import type { RowOutcome } from '../../core/rounds';
 import { plural, unusualQuestion, whenWords } from '../../core/wording';
 import type { KnownPack } from '../domain/histories';
 import { photoWant } from '../domain/inspection/inspectionRecord';
+import { MeterLine } from '../domain/meter/MeterLine';
+import { stillMeasured, useMeter } from '../domain/meter/useMeter';
 import { TextField } from '../kit/fields';
 import { useBenchC } from './LoadFields';
 import { LookedAt } from './LookedAt';
@@ -94,6 +96,13 @@ export function RowEntry(props: EntryProps) {
   };
 
   const change = (part: Partial<RowDraft>) => dispatch({ type: 'typed', packId: row.packId, part });
+  const from = stillMeasured(draft.meter, draft.text);
+  const meter = useMeter(
+    pack,
+    type,
+    { text: draft.text, from: draft.meter ?? null, settled: draft.asked !== null },
+    (read) => change({ text: read.text, meter: read }),
+  );
   return (
     <li className="border-b-2 border-ink bg-sheet px-3 py-3">
       <div className="grid gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
@@ -108,6 +117,7 @@ export function RowEntry(props: EntryProps) {
             error={error()}
             hint={means.kind === 'refused' && means.typing && !draft.pressed ? means.why : undefined}
             question={draft.asked}
+            meter={<MeterLine meter={meter} tag={pack.tag} isFilled={from !== null} />}
             onText={(text) => change({ text })}
             onLetter={(key) => dispatch({ type: 'pressed letter', packId: row.packId, key })}
             onEnter={enter}

@@ -1,5 +1,5 @@
 import { useEffect, useId } from 'react';
-import type { KeyboardEvent, RefObject } from 'react';
+import type { KeyboardEvent, ReactNode, RefObject } from 'react';
 import type { ChecklistItem } from '../../core/inspection';
 import { Button } from '../kit/Button';
 
@@ -14,6 +14,8 @@ interface Props {
   readonly hint: string | undefined;
   readonly question: string | null;
   readonly placeholder?: string;
+  /** What a meter says about the field. */
+  readonly meter?: ReactNode;
   readonly onText: (text: string) => void;
   readonly onLetter: (key: string) => void;
   readonly onEnter: () => void;
@@ -69,6 +71,7 @@ export function RowField(props: Props) {
           Save
         </Button>
       </div>
+      {props.meter}
       <div id={`${id}-help`} className="mt-2 min-h-6 text-sm">
         {error !== undefined ? (
           <p role="alert" className="font-bold text-red">

@@ -8,6 +8,8 @@ import { lookSteps, seasonState, stopsLooking, unusual } from '../../core/rounds
 import type { LookStep, SeasonState } from '../../core/rounds';
 import { amps, plural, seasonWords, unusualQuestion } from '../../core/wording';
 import { photoWant } from '../domain/inspection/inspectionRecord';
+import { MeterLine } from '../domain/meter/MeterLine';
+import { stillMeasured, useMeter } from '../domain/meter/useMeter';
 import { LookedAt } from './LookedAt';
 import { rowBodies, rowMeans, seenBodies } from './rowDraft';
 import type { RowDraft } from './rowDraft';
@@ -75,6 +77,15 @@ function LookOver({
   const photos = photoWant(looked, draft.marks);
   const change = (part: Partial<RowDraft>) => dispatch({ type: 'typed', packId: row.packId, part });
 
+  const from = stillMeasured(draft.meter, draft.text);
+  // Before the cells are asked for, the field waits for an Enter of its own.
+  const meter = useMeter(
+    pack,
+    type,
+    { text: draft.text, from: draft.meter ?? null, settled: looking !== null || draft.asked !== null },
+    (read) => change({ text: read.text, meter: read }),
+  );
+
   const question = (): string | null => {
     const [wanted] = photos.asked;
     if (wanted) return `${wanted.asks}: no photo yet. Enter again to save it without.`;
@@ -129,6 +140,7 @@ function LookOver({
             }
             question={draft.asked}
             placeholder={looking ? 'look, then Enter' : 'cells in order'}
+            meter={!looking && <MeterLine meter={meter} tag={pack.tag} isFilled={from !== null} />}
             onText={(text) => change({ text })}
             onLetter={(key) => dispatch({ type: 'pressed letter', packId: row.packId, key })}
             onEnter={enter}

@@ -8,6 +8,8 @@ import type { RecordBody, RecordDraft, ReadVolts } from '../../core/record';
 import { ROUND_OCCASION } from '../../core/rounds';
 import { plural, voltsRefusalSentence } from '../../core/wording';
 import { inspectionOf } from '../domain/inspection/inspectionRecord';
+import { stillMeasured } from '../domain/meter/useMeter';
+import type { FromMeter } from '../domain/meter/useMeter';
 import { plainReading, voltsOf } from '../domain/typedReading';
 
 /** What has been typed into one row of a round and not yet been taken. */
@@ -29,6 +31,8 @@ export interface RowDraft {
   readonly asked: string | null;
   /** Enter was pressed on something unfinished, which is now named. */
   readonly pressed: boolean;
+  /** What a meter put into the field; absent where none did. */
+  readonly meter?: FromMeter;
 }
 
 export const BLANK_ROW: RowDraft = {
@@ -164,7 +168,12 @@ export function rowBodies(
   if (volts)
     bodies.push({
       kind: 'reading',
-      payload: plainReading(volts, instrument, draft.settling ? 'settling' : 'rested'),
+      payload: plainReading(
+        volts,
+        instrument,
+        draft.settling ? 'settling' : 'rested',
+        stillMeasured(draft.meter, draft.text),
+      ),
       supersedes: null,
     });
   for (const irMilliohm of baseline?.resistances ?? []) {

@@ -16,9 +16,12 @@ export interface Expected {
   readonly roomMah: number | null;
 }
 
+/** What a charger tells of its setting; many tell a part of it. */
+export type SaidSetting = { readonly [Field in keyof ChargerSetting]?: ChargerSetting[Field] | undefined };
+
 /** What the charger itself says beside its figures; null for what it does not tell. */
 export interface ChargerSays {
-  readonly setting: Partial<ChargerSetting> | null;
+  readonly setting: SaidSetting | null;
   readonly ended: boolean;
   readonly error: string | null;
 }
@@ -126,9 +129,10 @@ function alarmsOf(
 const GRACE_MINUTES = 5;
 
 /** A charger that says what it is set to, and is set to something else than the job. */
-function wrongSetting(said: Partial<ChargerSetting> | null, wanted: ChargerSetting): Alarm[] {
+function wrongSetting(said: SaidSetting | null, wanted: ChargerSetting): Alarm[] {
   if (!said) return [];
-  const shown = { ...wanted, ...said };
+  const told = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
+  const shown = { ...wanted, ...told };
   const changes = settingChanges(shown, wanted);
   const dangerous = changes.filter((change) => change.dangerous);
   // A current above the card's is a slip as well; below it the charge only takes longer.

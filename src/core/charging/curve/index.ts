@@ -1,4 +1,4 @@
-export type { Alarm, ChargeCourseNow, ChargePhase, ChargerSays, Expected } from './course';
+export type { Alarm, ChargeCourseNow, ChargePhase, ChargerSays, Expected, SaidSetting } from './course';
 export { chargeNow } from './course';
 export type { Measured } from './measured';
 export { capacityFromCurve, resistanceFromCurve } from './measured';

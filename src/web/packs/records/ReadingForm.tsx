@@ -8,6 +8,9 @@ import type { ReadingPayload } from '../../../core/record';
 import { plural, voltsRefusalSentence } from '../../../core/wording';
 import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
+import { MeterLine } from '../../domain/meter/MeterLine';
+import { savedFromMeter, stillMeasured, useMeter } from '../../domain/meter/useMeter';
+import type { FromMeter } from '../../domain/meter/useMeter';
 import { LAST_INSTRUMENT, plainReading, voltsOf } from '../../domain/typedReading';
 import { figureTyped } from '../../app/useServerForm';
 import { Button } from '../../kit/Button';
@@ -27,6 +30,8 @@ interface ReadingDraft {
   readonly remarks?: string;
   /** Enter was pressed on something unfinished: from here on it is named as an error, not as typing in progress. */
   readonly asked?: boolean;
+  /** What a meter put into the field. */
+  readonly meter?: FromMeter;
 }
 
 export const CONDITIONS = [
@@ -53,6 +58,13 @@ export function ReadingForm({
   const { hand, busy, problems } = useHandIn(pack);
   const change = (part: Partial<ReadingDraft>) => setDraft({ ...draft, ...part });
 
+  const from = stillMeasured(draft.meter, draft.text);
+  const meter = useMeter(
+    pack,
+    type,
+    { text: draft.text, from: draft.meter ?? null, settled: false },
+    (read) => change({ text: read.text, meter: read, asked: false }),
+  );
   const typed = parseVolts(draft.text, type);
   const instrument = draft.instrument ?? lastInstrument;
   const payload = payloadOf(typed, draft, instruments.find(({ name }) => name === instrument) ?? null);
@@ -70,6 +82,7 @@ export function ReadingForm({
       return;
     }
     if (await hand({ kind: 'reading', payload, supersedes: null }, `${pack.tag}: reading saved.`)) {
+      savedFromMeter(from, pack.tag);
       clear();
       if (draft.instrument) setLastInstrument(draft.instrument);
       field.current?.focus();
@@ -98,6 +111,7 @@ export function ReadingForm({
         hint={typed.outcome === 'refused' && !refusal ? voltsRefusalSentence(typed.why) : ignoredHint(typed)}
         className="font-mono text-xl font-bold tracking-wide md:min-h-12"
       />
+      <MeterLine meter={meter} tag={pack.tag} isFilled={from !== null} />
       <RecordPreview
         body={payload && { kind: 'reading', payload, supersedes: null }}
         view={view}
@@ -169,7 +183,7 @@ function payloadOf(
   const volts = voltsOf(typed);
   if (!volts) return null;
   return {
-    ...plainReading(volts, instrument, draft.condition),
+    ...plainReading(volts, instrument, draft.condition, stillMeasured(draft.meter, draft.text)),
     // What is no number goes to the server as typed, which names the field.
     temperatureC: figureTyped(draft.temperature) as number | null,
     remarks: blankToNull(draft.remarks),

@@ -1,0 +1,62 @@
+import { curveAnswer, deviceAnswer, deviceLinesAnswer, newDeviceAnswer } from '../answers/devices';
+import { list } from '../answers/schema';
+import { deviceChange, deviceForm, stopChannel, takeDevice } from '../devices';
+import type { Operations } from './operation';
+
+export const deviceOperations = {
+  'GET /devices': {
+    summary: 'The instruments that speak for themselves, and what they show now.',
+    action: 'register.read',
+    answer: list(deviceAnswer),
+  },
+  'POST /devices': {
+    summary: 'Add a device; its key is told once.',
+    action: 'device.edit',
+    body: deviceForm,
+    answer: newDeviceAnswer,
+  },
+  'PUT /devices/:id': {
+    summary: 'Change a device’s name or patterns.',
+    action: 'device.edit',
+    body: deviceChange,
+    answer: deviceAnswer,
+  },
+  'POST /devices/:id/key': {
+    summary: 'Give a device a new key; the old one ends.',
+    action: 'device.edit',
+    answer: newDeviceAnswer,
+  },
+  'DELETE /devices/:id': {
+    summary: 'End a device’s key at once. What it measured stays.',
+    action: 'device.edit',
+    answer: null,
+  },
+  'GET /devices/:id/lines': {
+    summary: 'The last lines a device printed, for whoever writes its patterns.',
+    action: 'device.edit',
+    answer: deviceLinesAnswer,
+  },
+  'POST /devices/:id/take': {
+    summary: 'Have a meter’s readings come to this page from now on.',
+    action: 'record.reading',
+    body: takeDevice,
+    answer: deviceAnswer,
+    status: 200,
+  },
+  'POST /devices/:id/stop': {
+    summary: 'Tell a charger that can be stopped to stop a channel.',
+    action: 'bench.charge',
+    body: stopChannel,
+    answer: null,
+  },
+  'GET /charging/jobs/:id/curve': {
+    summary: 'A job as its charger told it so far.',
+    action: 'register.read',
+    answer: curveAnswer,
+  },
+  'GET /curves/:id': {
+    summary: 'A charge as its charger told it.',
+    action: 'register.read',
+    answer: curveAnswer,
+  },
+} as const satisfies Operations;

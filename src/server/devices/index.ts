@@ -1,0 +1,2 @@
+export type { Door } from './door';
+export { openDoor } from './door';

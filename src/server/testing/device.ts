@@ -1,0 +1,105 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
+import { WebSocket } from 'ws';
+import { PROTOCOL_VERSION } from '../../contract';
+import type { DeviceAnswerLine, NewDeviceAnswer } from '../../contract';
+import { addCharger } from './bench';
+import type { TestApp } from './testApp';
+
+/** A socket for instruments in front of a test's application. */
+export async function openSocket({
+  app,
+}: Pick<TestApp, 'app'>): Promise<{ url: string; close(): Promise<void> }> {
+  const server = createServer(app.express);
+  server.on('upgrade', app.upgrade);
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  return {
+    url: `ws://127.0.0.1:${(server.address() as AddressInfo).port}/api/instruments`,
+    close: () => new Promise((done) => server.close(() => done())),
+  };
+}
+
+/** A device as the register knows it, with its key. */
+export async function addDevice(
+  agent: TestAgent,
+  kind: 'meter' | 'charger',
+  more: object = {},
+): Promise<NewDeviceAnswer> {
+  const name = `Device ${newId()}`;
+  const instrumentId =
+    kind === 'meter'
+      ? ((await agent.post('/api/instruments').send({ name, errorMv: 4 }).expect(201)).body as { id: string })
+          .id
+      : null;
+  const equipmentId = kind === 'charger' && !('equipmentId' in more) ? (await addCharger(agent)).id : null;
+  const form = { id: newId(), name, kind, instrumentId, equipmentId, patterns: [], ...more };
+  return (await agent.post('/api/devices').send(form).expect(201)).body as NewDeviceAnswer;
+}
+
+/** An instrument that is connected: it says lines, and remembers what it was answered. */
+export class TestDevice {
+  readonly answers: DeviceAnswerLine[] = [];
+  readonly run: string;
+  #n = 0;
+  #closed: Promise<void>;
+
+  private constructor(
+    private readonly socket: WebSocket,
+    run: string,
+  ) {
+    this.run = run;
+    socket.on('message', (data) =>
+      this.answers.push(JSON.parse((data as Buffer).toString()) as DeviceAnswerLine),
+    );
+    this.#closed = new Promise((done) => socket.on('close', () => done()));
+  }
+
+  /** Connects and says hello; what was answered is in `answers`. */
+  static async connect(url: string, key: string, hello: object = {}): Promise<TestDevice> {
+    const socket = new WebSocket(url);
+    await new Promise<void>((done, fail) => socket.on('open', done).on('error', fail));
+    const { run = newId() } = hello as { run?: string };
+    const device = new TestDevice(socket, run);
+    device.raw({ type: 'hello', protocol: PROTOCOL_VERSION, key, run, ...hello });
+    await device.until(() => device.answers.length > 0);
+    return device;
+  }
+
+  /** Sends a line with the next number. */
+  say(line: object): number {
+    this.#n += 1;
+    this.raw({ n: this.#n, ...line });
+    return this.#n;
+  }
+
+  /** Sends a line and waits until it was taken or refused. */
+  async told(line: object): Promise<DeviceAnswerLine> {
+    const before = this.answers.length;
+    this.say(line);
+    await this.until(() => this.answers.length > before);
+    return this.answers.at(-1)!;
+  }
+
+  raw(line: unknown): void {
+    this.socket.send(typeof line === 'string' ? line : JSON.stringify(line));
+  }
+
+  async until(holds: () => boolean, ms = 5_000): Promise<void> {
+    for (let waited = 0; !holds(); waited += 10) {
+      if (waited > ms)
+        throw new Error(`It did not come. Answered: ${JSON.stringify(this.answers.slice(-5))}`);
+      await new Promise((done) => setTimeout(done, 10));
+    }
+  }
+
+  async close(): Promise<void> {
+    this.socket.close();
+    await this.#closed;
+  }
+
+  get closed(): Promise<void> {
+    return this.#closed;
+  }
+}
