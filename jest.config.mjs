@@ -30,7 +30,7 @@ export default {
       ...common,
       displayName: 'integration',
       globalSetup: '<rootDir>/scripts/jestCluster.mjs',
-      testMatch: ['<rootDir>/src/{server,demo}/**/*.test.ts'],
+      testMatch: ['<rootDir>/src/{server,demo,bridge,devices}/**/*.test.ts'],
     },
   ],
 };

@@ -1,10 +1,11 @@
-// npm run demo [-- --fresh]: installs what is missing, starts the database, lays the made-up register, serves it.
+// npm run demo [-- --fresh]: installs what is missing, starts the database, lays the made-up register, serves it with its stand-in instruments.
 import {
-  becomeScript,
+  becomeScripts,
   checkNode,
   databaseUrl,
   ensureBuild,
   ensureDependencies,
+  freePort,
   runScript,
 } from './prepare.mjs';
 
@@ -17,4 +18,9 @@ const env = {
   MALLE_LOG: process.env.MALLE_LOG ?? 'warn',
 };
 runScript('src/demo/main.ts', [], env);
-becomeScript('src/server/main.ts', env);
+const port = await freePort(Number(process.env.MALLE_PORT ?? 4180));
+becomeScripts(['src/server/main.ts', 'src/devices/main.ts'], {
+  ...env,
+  MALLE_PORT: String(port),
+  MALLE_STAND_INS_PORT: String(await freePort(port + 1)),
+});

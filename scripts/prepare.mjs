@@ -2,6 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { installDebian, startCluster } from './postgres.mjs';
@@ -93,13 +94,36 @@ export function runScript(file, args = [], env = {}) {
 
 /** Starts a TypeScript file and hands signals on to it; ends when it ends. */
 export function becomeScript(file, env = {}) {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], {
-    cwd: ROOT,
-    stdio: 'inherit',
-    env: { ...process.env, ...env },
+  becomeScripts([file], env);
+}
+
+/** Starts several TypeScript files and hands signals on to them. The first is what was asked for: when it ends, all end. */
+export function becomeScripts(files, env = {}) {
+  const children = files.map((file) =>
+    spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], {
+      cwd: ROOT,
+      stdio: 'inherit',
+      env: { ...process.env, ...env },
+    }),
+  );
+  const killAll = (signal) => children.forEach((child) => child.kill(signal));
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => killAll(signal));
+  children[0].on('exit', (code) => {
+    killAll('SIGTERM');
+    process.exit(code ?? 0);
   });
-  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
-  child.on('exit', (code) => process.exit(code ?? 0));
+}
+
+/** This port, or the next one that nobody listens on. */
+export function freePort(port) {
+  return new Promise((done, fail) => {
+    const tried = createServer();
+    tried.once('error', (error) => {
+      if (error.code === 'EADDRINUSE') done(freePort(port + 1));
+      else fail(error);
+    });
+    tried.listen(port, '127.0.0.1', () => tried.close(() => done(port)));
+  });
 }
 
 function runOrThrow(command, args) {

@@ -8,6 +8,7 @@ export {
   charge,
   chargeFor,
   discharge,
+  drainFor,
   milliohmAt,
   newSimPack,
   percentOf,

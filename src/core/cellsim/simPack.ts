@@ -287,6 +287,20 @@ export function chargeFor(pack: SimPack, settings: SimChargeSettings, seconds: n
   }
 }
 
+/** The pack drained at a steady current for so many seconds more. */
+export function drainFor(pack: SimPack, amps: number, seconds: number): SimMoment {
+  const after = eachCell(pack, (cell) => ({ ...cell, heldAh: cell.heldAh - (amps * seconds) / 3600 }));
+  return {
+    pack: after,
+    amps,
+    mv: after.cells.map((cell) =>
+      Math.round(restMv(pack.chemistry, percentOf(cell)) - amps * milliohmAt(cell, 25)),
+    ),
+    movedAh: (amps * seconds) / 3600,
+    full: false,
+  };
+}
+
 export interface SimDischargeSettings {
   readonly amps: number;
   readonly watts: number;

@@ -210,12 +210,13 @@ function readingLine({
   instrument,
   temperatureC,
   remarks,
+  measured: device,
 }: ReadingPayload): RecordLine {
   return {
     figures: figuresOf(read),
     words: joined([
       condition === 'loaded' ? 'under load' : condition,
-      instrument,
+      device ? `${instrument}, by itself` : instrument,
       measured(temperatureC, '°C'),
       remarks,
     ]),

@@ -1,2 +1,3 @@
+export { addDevice, renewKey } from './devices';
 export type { Door } from './door';
 export { openDoor } from './door';

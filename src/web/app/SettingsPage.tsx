@@ -10,6 +10,7 @@ import { ExportPage } from '../exchange/ExportPage';
 import { ImportPage } from '../exchange/ImportPage';
 import { ScriptsPage } from '../exchange/ScriptsPage';
 import { CalendarSettings } from '../people/CalendarSettings';
+import { DevicesPage } from '../devices/DevicesPage';
 import { CraftTable } from '../register/CraftTable';
 import { EquipmentTable } from '../register/EquipmentTable';
 import { InstrumentsTable } from '../register/InstrumentsTable';
@@ -31,6 +32,7 @@ export default function SettingsPage() {
     { path: 'places', name: 'Places' },
     { path: 'equipment', name: 'Bench' },
     { path: 'instruments', name: 'Meters' },
+    { path: 'devices', name: 'Devices' },
     { path: 'recyclers', name: 'Recyclers' },
     ...(mayPeople ? [{ path: 'people', name: 'People' }] : []),
     ...(mayImport ? [{ path: 'import', name: 'Import' }] : []),
@@ -81,6 +83,7 @@ function TableOf({
   if (table === 'recyclers') return <RecyclersTable recyclers={register.recyclers} />;
   if (table === 'equipment') return <EquipmentTable equipment={register.equipment} types={register.types} />;
   if (table === 'instruments') return <InstrumentsTable instruments={register.instruments} />;
+  if (table === 'devices') return <DevicesPage register={register} />;
   if (table === 'parts') return <PartsPage />;
   if (table === 'calendar') return <CalendarSettings />;
   if (table === 'people' && mayPeople) return <PeopleTable />;

@@ -35,6 +35,9 @@ export function deviceShows({ deviceId, meter, channel }: Extract<LiveMessage, {
   );
   if (channel?.jobId == null || channel.point === null) return;
   const { point } = channel;
+  // The first point of a curve nobody has asked for with success yet.
+  if (!queryClient.getQueryData(KEYS.curveOf(channel.jobId)))
+    void queryClient.invalidateQueries({ queryKey: KEYS.curveOf(channel.jobId) });
   queryClient.setQueryData<CurveAnswer>(KEYS.curveOf(channel.jobId), (curve) => {
     const last = curve?.points.at(-1);
     if (!curve || (last && last.seconds >= point.seconds)) return curve;

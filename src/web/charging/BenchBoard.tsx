@@ -5,16 +5,19 @@ import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
 import { watchOf } from '../../core/charging';
 import type { Watch } from '../../core/charging';
 import { MINUTE_MS } from '../../core/measure';
-import { JOB_WORDS, amps, clockWords, durationWords, span, whenWords } from '../../core/wording';
+import { JOB_WORDS, amps, clockWords, durationWords, plural, span, whenWords } from '../../core/wording';
 import { FailedRequest, ask } from '../app/api';
 import { useSecond, useReader } from '../app/clock';
 import { say } from '../app/notices';
+import { useDevices } from '../app/devices';
 import { KEYS, queryClient } from '../app/queries';
 import { stationsOf } from '../domain/bench';
 import type { Station } from '../domain/bench';
 import { useMay, usePerson } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Fold } from '../kit/Fold';
+import type { Spoken } from './LiveCharge';
+import { LiveCharge, spokenOf } from './LiveCharge';
 import { NoCharger } from './NoCharger';
 import { personName, tagsOf } from './words';
 
@@ -27,8 +30,13 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
     job.equipmentId === place.id && job.channel === place.channel;
   const running = charging.jobs.filter(({ state }) => state === 'running');
   const watches = new Map(running.map((job) => [job.id, watchOf(job, now, rules)]));
+  const devices = useDevices();
+  const alarmed = devices.some(({ channels }) => channels.some(({ alarms }) => alarms.length > 0));
   useCall(
-    [...watches.values()].some((watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends'),
+    alarmed ||
+      [...watches.values()].some(
+        (watch) => watch === 'stop-now' || watch === 'unwatched' || watch === 'ends',
+      ),
   );
   if (places.length === 0) return <NoCharger />;
   return (
@@ -49,9 +57,13 @@ export function BenchBoard({ charging, register }: { charging: ChargingAnswer; r
                   now={now}
                   charging={charging}
                   register={register}
+                  spoken={spokenOf(devices, place.id, place.channel)}
                 />
               ) : place.outOfOrder ? null : (
-                <Idle place={place} next={next ?? null} charging={charging} />
+                <>
+                  <UnknownCharge spoken={spokenOf(devices, place.id, place.channel)} />
+                  <Idle place={place} next={next ?? null} charging={charging} />
+                </>
               )}
             </li>
           );
@@ -120,6 +132,18 @@ function Idle({
   );
 }
 
+/** The charger works on something that Malle knows nothing of. */
+function UnknownCharge({ spoken }: { spoken: Spoken | null }) {
+  if (spoken?.shows.state !== 'running' || !spoken.shows.point) return null;
+  const { point } = spoken.shows;
+  return (
+    <p role="status" className="mt-1 bg-wash-amber px-2 py-1 font-bold">
+      It charges something no job here stands for: {plural(point.mv.length, 'cell')} at{' '}
+      {point.amps.toFixed(1)} A. Whose pack is it?
+    </p>
+  );
+}
+
 const EDGE: Readonly<Record<Watch, string>> = {
   'stop-now': 'border-l-8 border-red bg-wash-red pl-3',
   unwatched: 'border-l-8 border-amber bg-wash-amber pl-3',
@@ -134,12 +158,14 @@ function Running({
   now,
   charging,
   register,
+  spoken,
 }: {
   job: JobAnswer;
   watch: Watch;
   now: number;
   charging: ChargingAnswer;
   register: RegisterAnswer;
+  spoken: Spoken | null;
 }) {
   const reader = useReader();
   const me = usePerson();
@@ -195,6 +221,7 @@ function Running({
       )}
       {watch === 'ask' && <p className="mt-1 font-bold">Still here?</p>}
       {watch === 'ends' && <p className="mt-1 font-bold">It should be done: look, and take it off.</p>}
+      <LiveCharge job={job} spoken={spoken} />
       <Messages of={register.equipment.find(({ id }) => id === job.equipmentId) ?? null} />
       {mayCharge && (
         <div className="mt-2 flex flex-wrap gap-3">

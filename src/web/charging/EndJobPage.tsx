@@ -2,7 +2,8 @@ import { useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
-import { slotReadings } from '../../core/charging';
+import { endingOfCurve, slotReadings } from '../../core/charging';
+import type { CurvePoint } from '../../core/charging';
 import { isLithium } from '../../core/chemistry';
 import { MINUTE_MS } from '../../core/measure';
 import type { RecordId } from '../../core/measure';
@@ -15,13 +16,17 @@ import { stationName } from '../domain/bench';
 import { FailedRequest, ask } from '../app/api';
 import { currentTime, useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
+import { useDevices } from '../app/devices';
 import { dropDraft, useDraft } from '../app/drafts';
 import { say } from '../app/notices';
+import { useCurveOfJob } from '../domain/curve/Curve';
 import { KEYS, queryClient, useCharging, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
 import { Choice, TextField } from '../kit/fields';
 import { Empty, Loading, Notice } from '../kit/Message';
 import { SelectField, SelectOption } from '../kit/Select';
+import type { Spoken } from './LiveCharge';
+import { spokenOf } from './LiveCharge';
 import { tagsOf } from './words';
 
 /** The end of a job: taken off in the right order, and what it came to in one row, as planned unless something else is said. */
@@ -42,6 +47,27 @@ export default function EndJobPage() {
       </Empty>
     );
   return <EndJob key={job.id} job={job} charging={charging.data} register={register.data} />;
+}
+
+/** What the charger tells of the end, until a hand writes something else. */
+function toldEnd(
+  told: Spoken['shows'] | null,
+  points: readonly CurvePoint[],
+  { setting }: JobAnswer,
+): Pick<EndDraft, 'ending' | 'cells' | 'moved' | 'minutes'> {
+  const point = told?.point;
+  if (!told || !point) return { ending: 'complete', cells: '', moved: '', minutes: '' };
+  const failed = told.alarms.find(({ code }) => code === 'error');
+  return {
+    ending: failed
+      ? 'error'
+      : told.stopped || told.state === 'running'
+        ? 'stopped'
+        : endingOfCurve(points, setting),
+    cells: point.mv.length > 1 ? point.mv.map((mv) => (mv / 1000).toFixed(3)).join(' ') : '',
+    moved: String(Math.round(point.movedMah)),
+    minutes: String(Math.max(1, Math.round(point.seconds / 60))),
+  };
 }
 
 /** So long after the expected end nobody knows when it really ended. */
@@ -69,11 +95,11 @@ function EndJob({
   const navigate = useNavigate();
   const draftKey = `end.${job.id}`;
   const [kept, setKept] = useDraft<Partial<EndDraft>>(draftKey, {});
+  const spoken = spokenOf(useDevices(), job.equipmentId, job.channel);
+  const told = spoken?.shows.jobId === job.id ? spoken.shows : null;
+  const curve = useCurveOfJob(job.id, told !== null);
   const draft: EndDraft = {
-    ending: 'complete',
-    cells: '',
-    moved: '',
-    minutes: '',
+    ...toldEnd(told, curve?.points ?? [], job),
     felt: '',
     remarks: '',
     ...kept,
@@ -139,7 +165,7 @@ function EndJob({
           })),
           movedMah: moved.outcome === 'figure' ? moved.value : null,
           minutes: minutesTyped.outcome === 'figure' ? minutesTyped.value : endedAlone ? null : taken,
-          temperatureC: null,
+          temperatureC: told?.point?.celsius ?? null,
           felt: draft.felt === '' ? null : draft.felt,
           balanced:
             draft.ending === 'complete' && job.setting.mode === 'balance' && job.do === 'charge'
@@ -192,6 +218,11 @@ function EndJob({
           plugs.
         </p>
       </div>
+      {told && (
+        <p role="status" className="text-sm text-faint">
+          As {spoken!.device.name} tells it. What you change is written down as you say.
+        </p>
+      )}
       <SelectField
         label="How it ended"
         value={draft.ending}

@@ -72,6 +72,23 @@ export function chargeNow(
   };
 }
 
+/**
+ * How a charge that its charger ended came to its end: `complete` on next to no current, `taper` at the top with current still flowing,
+ * `quick` before a cell was held at the top.
+ */
+export function endingOfCurve(
+  points: readonly CurvePoint[],
+  setting: ChargerSetting,
+): 'complete' | 'taper' | 'quick' {
+  const working = points.findLast(({ amps }) => amps >= NOTHING_AMPS);
+  if (!working || setting.topMv === null) return 'complete';
+  if (highestMv(working, setting) < setting.topMv - AT_TOP_MV) return 'quick';
+  return working.amps <= setting.amps * COMPLETE_SHARE ? 'complete' : 'taper';
+}
+
+/** A charger that balances to the end may bleed at its balancing current, which of a small pack is a good share of the charge's own. */
+const COMPLETE_SHARE = 0.3;
+
 function phaseOf(last: CurvePoint, { do: kind, setting }: Expected): ChargePhase {
   if (last.amps < NOTHING_AMPS) return 'rest';
   const puts = kind === 'charge' || kind === 'raise';

@@ -12,6 +12,8 @@ import { Button } from '../../kit/Button';
 import { CorrectionSheet } from './CorrectionSheet';
 import type { RecordLine } from '../../../core/wording';
 import { useNames } from '../../domain/useNames';
+import { CurveOfRecord } from '../../domain/curve/Curve';
+import { Fold } from '../../kit/Fold';
 import { Hint } from '../../kit/Hint';
 
 const SHOWN_AT_FIRST = 40;
@@ -95,6 +97,11 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
         <span className={correction ? 'text-faint line-through' : ''}>
           <Line {...recordLine(record, names)} />
         </span>
+        {record.kind === 'charge' && record.payload.curveId && (
+          <Fold line="Its curve">
+            <CurveOfRecord id={record.payload.curveId} topMv={record.payload.settings.topMv} />
+          </Fold>
+        )}
         {record.kind === 'inspection' && <InspectionPhotos record={record} />}
         {correction && (
           <span className="block">

@@ -1,0 +1,269 @@
+import type { Page } from '@playwright/test';
+import { v7 as newId } from 'uuid';
+import type {
+  ChargingAnswer,
+  DeviceAnswer,
+  NewDeviceAnswer,
+  PackDetails,
+  PackRow,
+  RegisterAnswer,
+  SessionAnswer,
+} from '../src/contract';
+import { isLithium } from '../src/core/chemistry';
+import type { LithiumChemistry } from '../src/core/chemistry';
+import { StandIns } from '../src/devices/standIns';
+import type { PackFacts } from '../src/devices/standIns';
+import { choose, expect, notice, rowsOf, signedIn, test } from './malle';
+
+/** An evening over instruments that speak for themselves: a round read without typing, and charges that draw themselves. */
+
+test.describe.configure({ mode: 'serial' });
+
+const open: StandIns[] = [];
+test.afterAll(() => open.forEach((one) => one.close()));
+
+const asked = async <Answer>(page: Page, path: string): Promise<Answer> =>
+  (await (await page.request.get(`/api${path}`)).json()) as Answer;
+
+async function made<Answer>(page: Page, path: string, data: object): Promise<Answer> {
+  const answer = await page.request.post(`/api${path}`, { data });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  return (await answer.json()) as Answer;
+}
+
+const doorOf = (url: string) => `${url.replace(/^http/, 'ws')}/api/instruments`;
+
+/** Packs of the register that a stand-in can be, with what they rest at. */
+async function packFacts(page: Page): Promise<(PackFacts & { row: PackRow })[]> {
+  const { types } = await asked<RegisterAnswer>(page, '/register');
+  return (await rowsOf(page)).flatMap((row) => {
+    const type = types.find(({ id }) => id === row.typeId)!;
+    if (!isLithium(type.chemistry) || row.cellsMv?.length !== type.series) return [];
+    const { series, capacityMah } = type;
+    return [
+      {
+        row,
+        tag: row.tag,
+        chemistry: type.chemistry as LithiumChemistry,
+        series,
+        capacityAh: capacityMah / 1000,
+        cellsMv: row.cellsMv,
+      },
+    ];
+  });
+}
+
+test('a device is added under Settings, and its key is told once', async ({ custodian: page }) => {
+  await page.goto('/settings/devices');
+  await expect(page.getByText('No instrument speaks for itself yet.')).toBeVisible();
+  await page.getByRole('link', { name: 'Add a device' }).click();
+  await page.getByRole('button', { name: 'Add it and make its key' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveAccessibleDescription(/missing/);
+  await page.getByRole('textbox', { name: 'Name' }).fill('Meter on the bench');
+  await choose(page.getByRole('combobox', { name: 'Which of your meters' }), /^Bench meter/);
+  await page.getByRole('button', { name: 'Add it and make its key' }).click();
+  const key = page.getByRole('textbox', { name: 'Key' });
+  await expect(key).toHaveValue(/^malle_device_/);
+  await page.reload();
+  await expect(key).toHaveCount(0);
+  await page.goto('/settings/devices');
+  await page.getByRole('link', { name: /Meter on the bench/ }).click();
+  await expect(page.getByText('never connected').first()).toBeVisible();
+});
+
+test('a round of twenty is read without typing a volt, and no reading lands on the wrong pack', async ({
+  browser,
+  register,
+  custodian: page,
+}) => {
+  const [device] = (await asked<DeviceAnswer[]>(page, '/devices')).filter(({ kind }) => kind === 'meter');
+  const { secret } = await made<NewDeviceAnswer>(page, `/devices/${device!.id}/key`, {});
+  const packs = await packFacts(page);
+  const fit = packs
+    .filter(({ row, series }) => row.verdict === 'fit' && row.holderId === null && series > 1)
+    .slice(0, 20);
+  expect(fit).toHaveLength(20);
+  const standIns = new StandIns({ url: doorOf(register.url), meterKey: secret, chargers: [], packs });
+  open.push(standIns);
+  const round = {
+    id: newId(),
+    kind: 'scheduled',
+    title: 'By the meter',
+    checklist: false,
+    placeId: null,
+    fliesAt: null,
+    packIds: fit.map(({ row }) => row.id),
+  };
+  await made(page, '/rounds', round);
+  await page.goto(`/rounds/${round.id}`);
+  await page.getByRole('button', { name: 'Read with it here' }).click();
+  await expect(page.getByText(/nothing plugged in/)).toBeVisible();
+  const field = page.getByPlaceholder('cells in order');
+  const current = async () => (await page.locator('label.font-mono').first().textContent())!.trim();
+
+  // Another pack with another number of cells is on the meter: it is asked about, and the field stays empty.
+  const first = await current();
+  const odd = packs.find(({ series }) => series !== fit.find(({ tag }) => tag === first)!.series)!;
+  standIns.read(odd.tag);
+  await expect(
+    page.getByText(`The meter reads ${odd.series === 1 ? '1 cell' : `${odd.series} cells`}`),
+  ).toBeVisible();
+  await expect(field).toHaveValue('');
+
+  for (let done = 0; done < 20; done += 1) {
+    const tag = await current();
+    standIns.read(tag);
+    await expect(field).toHaveValue(/^\d\.\d{3}( \d\.\d{3})+$/);
+    if (done === 3) {
+      // A hand that corrects a figure has read it otherwise; the meter leaves that alone.
+      await field.fill((await field.inputValue()).replace(/\d( |$)/, '9$1'));
+      await expect(page.getByText(/what you typed stays/)).toBeVisible();
+    }
+    await field.press('Enter');
+    if (done < 19) {
+      await expect.poll(current).not.toBe(tag);
+      await expect(page.getByText(`The meter still shows ${tag}, which is saved.`)).toBeVisible();
+      await expect(field).toHaveValue('');
+    }
+  }
+  await expect(page.getByText('Every row is worked.')).toBeVisible();
+  await expect(page.getByText('all sent')).toBeVisible();
+  let measured = 0;
+  for (const { row, tag } of fit) {
+    const { records } = await asked<PackDetails>(page, `/packs/${row.id}`);
+    const reading = records.filter((one) => one.kind === 'reading').at(-1)!;
+    if (reading.payload.measured) {
+      measured += 1;
+      expect(reading.payload).toMatchObject({
+        measured: { deviceId: device!.id },
+        instrument: 'Bench meter',
+      });
+    }
+    const cells = reading.payload.volts.of === 'cells' ? reading.payload.volts.cellsMv : [];
+    const truth = packs.find((one) => one.tag === tag)!.cellsMv!;
+    for (const [i, mv] of cells.entries()) expect(Math.abs(mv - truth[i]!)).toBeLessThan(25);
+  }
+  expect(measured).toBe(19);
+
+  // Somebody else has the meter from now on, and this page knows it.
+  const other = await signedIn(browser, register, 'Tolle Marsk');
+  await other.goto(`/packs/${fit[0]!.row.id}`);
+  await other.getByRole('button', { name: 'Read with it here' }).first().click();
+  standIns.read(fit[0]!.tag);
+  await expect(other.getByRole('textbox', { name: /^Cells in order/ })).toHaveValue(/\d\.\d{3}/);
+  await other.getByRole('button', { name: 'Save reading' }).click();
+  await expect(notice(other)).toContainText('reading saved');
+  await expect(other.getByText(/this reading of .* is saved/)).toBeVisible();
+  await other.context().close();
+  standIns.close();
+});
+
+test('two charges draw themselves, and one is stopped by the register’s own alarm', async ({
+  register,
+  custodian: page,
+}) => {
+  const { equipment } = await asked<RegisterAnswer>(page, '/register');
+  const charger = equipment.find(({ name }) => name === 'Bench charger')!;
+  const { secret } = await made<NewDeviceAnswer>(page, '/devices', {
+    id: newId(),
+    name: 'Charger on the bench',
+    kind: 'charger',
+    instrumentId: null,
+    equipmentId: charger.id,
+    patterns: [],
+  });
+  const session = await asked<SessionAnswer>(page, '/session');
+  const attendantId = session.state === 'signed-in' ? session.person.id : null;
+  const charging = await asked<ChargingAnswer>(page, '/charging');
+  const [one, two] = charging.packs.filter(
+    ({ bar, chemistry, series, labelAh, freeFrom }) =>
+      bar === null && chemistry === 'lipo' && series > 2 && labelAh < 6 && freeFrom < Date.now(),
+  );
+  const facts = (await packFacts(page)).map((pack) => ({
+    ...pack,
+    cellsMv: pack.tag === two!.tag ? pack.cellsMv!.map(() => 4_150) : pack.cellsMv,
+  }));
+  const standIns = new StandIns({
+    url: doorOf(register.url),
+    meterKey: null,
+    chargers: [{ name: 'Bench charger', key: secret, channels: ['1', '2'], watts: { each: 400, all: 500 } }],
+    packs: facts,
+  });
+  open.push(standIns);
+  const stand = standIns.chargers[0]!.charger;
+  const jobs: string[] = [];
+  for (const [pack, channel] of [
+    [one!, '1'],
+    [two!, '2'],
+  ] as const) {
+    const setting = {
+      chemistry: 'lipo',
+      mode: 'balance',
+      cells: pack.series,
+      topMv: 4200,
+      amps: Math.floor(pack.capacityAh * 10) / 10,
+    } as const;
+    const id = newId();
+    const start = Date.now();
+    await made(page, '/charging/jobs', {
+      id,
+      do: 'charge',
+      packIds: [pack.id],
+      equipmentId: charger.id,
+      channel,
+      boardId: null,
+      adapterId: null,
+      setting,
+      start,
+      end: start + 80 * 60_000,
+    });
+    const gate = {
+      detectedCells: pack.series,
+      setChemistry: 'lipo',
+      confirmed: ['chemistry', 'mode', 'cells', 'topV', 'amps'],
+      looked: true,
+      balanceLead: true,
+      polarity: true,
+      leadsFirst: true,
+      surface: true,
+      wayOut: true,
+      attendantId,
+    };
+    await made(page, `/charging/jobs/${id}/start`, { gate });
+    jobs.push(id);
+    standIns.plug(stand, channel, pack.tag);
+    Object.assign(stand.channel(channel)!, { setting, fault: channel === '2' ? 'never stops' : 'none' });
+  }
+  await page.goto('/charging/bench');
+  const onBench = (name: string) =>
+    page.getByRole('listitem').filter({ has: page.getByRole('heading', { name, exact: true }) });
+  stand.start('1');
+  stand.start('2');
+  standIns.speed = 120;
+  const [drawn, stopped] = [onBench('Bench charger 1'), onBench('Bench charger 2')];
+  await expect(drawn.getByText('at the whole current')).toBeVisible();
+  await expect(drawn.getByRole('img', { name: /^The charge so far/ })).toBeVisible();
+  const before = await drawn.getByRole('img', { name: /^The charge so far/ }).getAttribute('aria-label');
+  await expect
+    .poll(() => drawn.getByRole('img', { name: /^The charge so far/ }).getAttribute('aria-label'))
+    .not.toBe(before);
+  await expect(stopped.getByRole('alert')).toContainText('Malle stopped it.', { timeout: 30_000 });
+  await expect(stopped.getByRole('alert')).toContainText('above full');
+  expect(stand.channel('2')!.state).toBe('ended');
+
+  // What the charger told of the end stands on the page that writes it down; a person presses the button.
+  await stopped.getByRole('link', { name: /It is stopped|End it/ }).click();
+  await expect(page.getByText('As Charger on the bench tells it.')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Cells at the end' })).toHaveValue(/^4\.2\d\d( 4\.2\d\d)+$/);
+  await expect(page.getByRole('combobox', { name: 'How it ended' })).toContainText(/stopped by hand/i);
+  await page.getByRole('button', { name: 'It is off the charger' }).click();
+  await expect(notice(page)).toContainText('Written down.');
+  await page.goto(`/packs/${two!.id}`);
+  await page.getByRole('button', { name: 'Its curve' }).first().click();
+  await expect(page.getByText(/points in \d/)).toBeVisible();
+
+  // A line that is lost is said where the charge stands.
+  standIns.close();
+  await page.goto('/charging/bench');
+  await expect(drawn.getByText('The charger is not heard.')).toBeVisible({ timeout: 15_000 });
+});

@@ -1,0 +1,218 @@
+import type TestAgent from 'supertest/lib/agent';
+import type { CurveAnswer, DeviceAnswer, PackDetails } from '../contract';
+import { capacityAh, percentOf } from '../core/cellsim';
+import { HOUR_MS, MINUTE_MS } from '../core/measure';
+import { addCharger, gateBody, jobBody, lipo4S, spanForm } from '../server/testing/bench';
+import { addDevice, openSocket } from '../server/testing/device';
+import {
+  addPack,
+  addType,
+  inspectionPayload,
+  NOW,
+  openTestApp,
+  readingBody,
+  recordBody,
+} from '../server/testing/testApp';
+import type { TestApp } from '../server/testing/testApp';
+import type { ChargerFault } from './standCharger';
+import { StandIns } from './standIns';
+import type { MeterFault } from './standMeter';
+
+/** Each way a stand-in can misbehave, through the whole chain: instrument, door, database, and what a browser is told. */
+
+let test: TestApp;
+let custodian: TestAgent;
+let pilot: TestAgent;
+let door: Awaited<ReturnType<typeof openSocket>>;
+let typeId: string;
+let tags = 0;
+const open: StandIns[] = [];
+
+beforeAll(async () => {
+  test = await openTestApp();
+  custodian = await test.as('custodian');
+  pilot = await test.as('pilot');
+  door = await openSocket(test);
+  typeId = (await addType(custodian)).id;
+  await pilot.post('/api/attendance').send(spanForm(test.people.pilot)).expect(201);
+});
+afterAll(async () => {
+  for (const one of open) one.close();
+  await test.close();
+  await door.close();
+});
+
+async function records(): Promise<number> {
+  const [row]: { count: string }[] = await test.app.database
+    .entities()
+    .execute('select count(*) from record');
+  return Number(row!.count);
+}
+
+async function until(id: string, holds: (device: DeviceAnswer) => boolean): Promise<DeviceAnswer> {
+  let last: DeviceAnswer | undefined;
+  for (let tries = 0; tries < 400; tries += 1) {
+    const { body } = await pilot.get('/api/devices').expect(200);
+    last = (body as DeviceAnswer[]).find((one) => one.id === id)!;
+    if (holds(last)) return last;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error(`The device never showed it: ${JSON.stringify(last)}`);
+}
+
+describe('the meter', () => {
+  const withFault = async (fault: MeterFault) => {
+    const { device, secret } = await addDevice(custodian, 'meter');
+    const packs = [
+      { tag: 'SI-1', chemistry: 'lipo', series: 4, capacityAh: 3.3, cellsMv: [3841, 3832, 3850, 3790] },
+    ] as const;
+    const standIns = new StandIns({ url: door.url, meterKey: secret, chargers: [], packs });
+    open.push(standIns);
+    standIns.meter!.fault = fault;
+    await until(device.id, ({ isOpen }) => isOpen);
+    standIns.read('SI-1');
+    return { id: device.id, standIns };
+  };
+  it.each<[MeterFault, number, RegExp | null]>([
+    ['none', 4, null],
+    ['repeats', 4, null],
+    ['rubbish', 4, /no JSON/],
+    ['half lines', 4, /no JSON/],
+    ['loose plug', 3, null],
+  ])('%s', async (fault, cells, problem) => {
+    const before = await records();
+    const { id, standIns } = await withFault(fault);
+    const seen = await until(id, (one) => one.meter !== null && (problem === null || one.problem !== null));
+    expect(seen.meter!.cellsMv).toHaveLength(cells);
+    expect(Math.abs(seen.meter!.cellsMv![0]! - 3841)).toBeLessThan(15);
+    if (problem) expect(seen.problem).toMatch(problem);
+    standIns.read(null);
+    await until(id, ({ meter }) => meter === null);
+    expect(await records()).toBe(before);
+    standIns.close();
+  });
+});
+
+describe('the charger', () => {
+  /** A job that runs in the register, and the stand-in set as its card says, started at sixty times the pace. */
+  const charging = async ({
+    fault = 'none' as ChargerFault,
+    setting = {},
+    cellsMv = [3600, 3600, 3600, 3600] as number[] | null,
+  }) => {
+    const charger = await addCharger(custodian);
+    const { device, secret } = await addDevice(custodian, 'charger', { equipmentId: charger.id });
+    const pack: PackDetails = await addPack(custodian, typeId, `SC-${(tags += 1)}`);
+    await custodian
+      .post('/api/records')
+      .send({
+        packId: pack.id,
+        records: [
+          recordBody('inspection', inspectionPayload(), NOW - 2 * HOUR_MS),
+          readingBody([3600, 3600, 3600, 3600]),
+        ],
+      })
+      .expect(201);
+    const job = jobBody(charger.id, [pack.id], { end: NOW + 85 * MINUTE_MS });
+    await pilot.post('/api/charging/jobs').send(job).expect(201);
+    await pilot.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
+    const standIns = new StandIns({
+      url: door.url,
+      meterKey: null,
+      chargers: [{ name: 'C', key: secret, channels: ['1', '2'], watts: { each: 300, all: 300 } }],
+      packs: [{ tag: pack.tag, chemistry: 'lipo', series: 4, capacityAh: 3.3, cellsMv }],
+    });
+    open.push(standIns);
+    standIns.speed = 300;
+    const { charger: stand } = standIns.chargers[0]!;
+    await until(device.id, ({ isOpen }) => isOpen);
+    standIns.plug(stand, '1', pack.tag);
+    Object.assign(stand.channel('1')!, { fault, setting: { ...lipo4S, ...setting } });
+    stand.start('1');
+    return { id: device.id, standIns, stand, pack, jobId: job.id };
+  };
+  const channel = ({ channels }: DeviceAnswer) => channels.find((one) => one.channel === '1');
+  const codes = (device: DeviceAnswer) => (channel(device)?.alarms ?? []).map(({ code }): string => code);
+  const curve = async (jobId: string) =>
+    (await pilot.get(`/api/charging/jobs/${jobId}/curve`).expect(200)).body as CurveAnswer;
+
+  it('charges to its end with nobody called, and its curve measures the pack', async () => {
+    const { id, standIns, pack, jobId } = await charging({});
+    const alarms = new Set<string>();
+    const done = await until(id, (device) => {
+      for (const code of codes(device)) alarms.add(code);
+      return channel(device)?.state === 'ended' && channel(device)?.point?.amps === 0;
+    });
+    expect(channel(done)).toMatchObject({ phase: 'ended', stopped: false });
+    expect([...alarms]).toEqual([]);
+    const drawn = await curve(jobId);
+    const truth = standIns.truth(pack.tag);
+    expect(percentOf(truth.cells[0]!)).toBeGreaterThan(98);
+    const capacity = (truth.cells.reduce((sum, cell) => sum + capacityAh(cell), 0) / 4) * 1000;
+    expect(Math.abs(drawn.capacityMah!.value / capacity - 1)).toBeLessThan(0.03);
+    standIns.close();
+  });
+
+  it.each<[ChargerFault, object, string, boolean]>([
+    ['never stops', {}, 'over-top', true],
+    ['none', { topMv: 4350, chemistry: 'lihv' }, 'setting', true],
+    ['none', { amps: 6.6 }, 'setting', true],
+  ])('that %s, set to %j, is stopped by the register: %s', async (fault, setting, code, stops) => {
+    const { id, standIns, stand } = await charging({ fault, setting });
+    const seen = await until(
+      id,
+      (device) => codes(device).includes(code) && channel(device)?.stopped === stops,
+    );
+    expect(channel(seen)).toMatchObject({ stopped: true });
+    await until(id, (device) => channel(device)?.state === 'ended');
+    expect(stand.channel('1')!.state).toBe('ended');
+    standIns.close();
+  });
+
+  it.each<[ChargerFault, object, number[] | null, string, RegExp]>([
+    ['times out', {}, [3600, 3600, 3600, 3600], 'error', /TIME LIMIT/],
+    ['none', { cells: 3 }, [3600, 3600, 3600, 3600], 'error', /CELL COUNT/],
+    ['none', {}, [3000, 3600, 3600, 3600], 'error', /LOW VOLTAGE/],
+  ])('that %s, set to %j, with %j, says so: %s', async (fault, setting, cellsMv, code, text) => {
+    const { id, standIns } = await charging({ fault, setting, cellsMv });
+    const seen = await until(id, (device) => codes(device).includes(code));
+    expect(JSON.stringify(channel(seen)!.alarms)).toMatch(text);
+    standIns.close();
+  });
+
+  it('that gives less than it is set to is seen to, and is no alarm', async () => {
+    const { id, standIns } = await charging({ fault: 'gives less' });
+    const seen = await until(id, (device) => channel(device)?.phase === 'reduced');
+    expect(codes(seen)).toEqual([]);
+    standIns.close();
+  });
+
+  it('that ends after the quick phase leaves a curve that says so', async () => {
+    const { id, standIns, jobId } = await charging({
+      fault: 'quick phase only',
+      cellsMv: [4100, 4100, 4100, 4100],
+    });
+    // Slowly, so that it is seen in the moment a cell comes to the top.
+    standIns.speed = 20;
+    await until(id, (device) => channel(device)?.state === 'ended');
+    const { points } = await curve(jobId);
+    expect(points.findLast(({ amps }) => amps > 0.1)!.amps).toBeGreaterThan(1);
+    standIns.close();
+  });
+
+  it.each<ChargerFault>(['loses contact', 'repeats', 'rubbish'])(
+    'that %s still draws one whole curve',
+    async (fault) => {
+      const { id, standIns, jobId, stand } = await charging({ fault });
+      await until(id, (device) => (channel(device)?.point?.seconds ?? 0) > 2_400);
+      const seconds = (await curve(jobId)).points.map((point) => point.seconds);
+      expect(seconds).toEqual([...seconds].sort((a, b) => a - b));
+      expect(new Set(seconds).size).toBe(seconds.length);
+      expect((await curve(jobId)).points.every(({ mv, amps }) => mv.length === 4 && amps < 4)).toBe(true);
+      // Nothing of what was said while the line was broken is missing.
+      expect(Math.max(...seconds.slice(1).map((one, i) => one - seconds[i]!))).toBeLessThan(600);
+      expect(stand.channel('1')!.state).toBe('running');
+      standIns.close();
+    },
+  );
+});
