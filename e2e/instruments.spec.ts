@@ -175,10 +175,33 @@ test('two charges draw themselves, and one is stopped by the register’s own al
   const session = await asked<SessionAnswer>(page, '/session');
   const attendantId = session.state === 'signed-in' ? session.person.id : null;
   const charging = await asked<ChargingAnswer>(page, '/charging');
-  const [one, two] = charging.packs.filter(
-    ({ bar, chemistry, series, labelAh, freeFrom }) =>
-      bar === null && chemistry === 'lipo' && series > 2 && labelAh < 6 && freeFrom < Date.now(),
-  );
+  const [one, two] = charging.packs
+    .filter(
+      ({ bar, chemistry, series, freeFrom }) =>
+        bar === null && chemistry === 'lipo' && series > 2 && freeFrom < Date.now(),
+    )
+    .sort((a, b) => a.labelAh - b.labelAh);
+  // Read low a moment ago, both have room for a whole charge.
+  for (const { id, series } of [one!, two!])
+    await made(page, '/records', {
+      packId: id,
+      records: [
+        {
+          id: newId(),
+          kind: 'reading',
+          at: Date.now(),
+          supersedes: null,
+          payload: {
+            volts: { of: 'cells', cellsMv: Array.from({ length: series }, () => 3_720) },
+            condition: 'rested',
+            instrument: null,
+            meterErrorMv: 5,
+            temperatureC: null,
+            remarks: null,
+          },
+        },
+      ],
+    });
   const facts = (await packFacts(page)).map((pack) => ({
     ...pack,
     cellsMv: pack.tag === two!.tag ? pack.cellsMv!.map(() => 4_150) : pack.cellsMv,
@@ -201,7 +224,7 @@ test('two charges draw themselves, and one is stopped by the register’s own al
       mode: 'balance',
       cells: pack.series,
       topMv: 4200,
-      amps: Math.floor(pack.capacityAh * 10) / 10,
+      amps: Math.min(12, Math.floor(pack.capacityAh * 10) / 10),
     } as const;
     const id = newId();
     const start = Date.now();

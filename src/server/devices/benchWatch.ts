@@ -1,6 +1,6 @@
 import type { DeviceAnswer, DeviceLine } from '../../contract';
 import { chargeNow, curveWith, EMPTY_CURVE, pointsOf } from '../../core/charging';
-import type { CurvePoint, Expected, KeptCurve } from '../../core/charging';
+import type { Alarm, CurvePoint, Expected, KeptCurve } from '../../core/charging';
 import { socPercent, isLithium } from '../../core/chemistry';
 import type { DeviceId, EquipmentId, Instant, JobId } from '../../core/measure';
 import { MINUTE_MS } from '../../core/measure';
@@ -28,16 +28,21 @@ interface Followed {
   readonly lookedAt: number;
   readonly toldAt: number;
   readonly shows: ChannelShows | null;
-  readonly stopped: boolean;
+  /** Why the register stopped it; null while it has not. What stands here does not go away because the current is gone. */
+  readonly stoppedFor: readonly Alarm[] | null;
 }
 
 /** Whether a job runs on a channel is asked again this often, and a channel is told to browsers and kept no more often. */
 const EVERY_MS = 2_000;
+/** A charger that measures something holds its current back for a moment; after so long without one it has ended. */
+const PAUSE_MS = 60_000;
+const NOTHING_AMPS = 0.03;
 
 /** What the channels of one charger do: each running job's curve grows, is kept, and is watched. */
 export class BenchWatch {
   readonly #channels = new Map<string, Followed>();
   readonly #firstSeen = new Map<string, number>();
+  readonly #flowedAt = new Map<string, number>();
 
   /** @param stop tells the charger to stop a channel; false where it cannot be told */
   constructor(
@@ -67,9 +72,14 @@ export class BenchWatch {
     const newAlarm = shows.alarms.length > 0 && shows.alarms.length !== (before.shows?.alarms.length ?? 0);
     const mustStop = shows.alarms.find(({ asks }) => asks === 'stop');
     const stops =
-      mustStop !== undefined && line.state === 'running' && !before.stopped && before.jobId !== null;
-    const stopped = before.stopped || (stops && this.stop(line.channel, alarmSentence(mustStop)));
-    const told = { ...shows, stopped };
+      mustStop !== undefined &&
+      line.state === 'running' &&
+      before.stoppedFor === null &&
+      before.jobId !== null;
+    const stoppedFor =
+      before.stoppedFor ?? (stops && this.stop(line.channel, alarmSentence(mustStop)) ? shows.alarms : null);
+    const since = shows.alarms.filter(({ code }) => !stoppedFor?.some((alarm) => alarm.code === code));
+    const told = { ...shows, alarms: [...(stoppedFor ?? []), ...since], stopped: stoppedFor !== null };
     const due = stops || newAlarm || line.state !== before.shows?.state || now - before.toldAt >= EVERY_MS;
     this.#channels.set(line.channel, {
       ...before,
@@ -78,7 +88,7 @@ export class BenchWatch {
       lastCount: line.seconds,
       toldAt: due ? now : before.toldAt,
       shows: told,
-      stopped,
+      stoppedFor,
     });
     if (!due) return false;
     await write(line.n, async (tx) => {
@@ -97,9 +107,11 @@ export class BenchWatch {
   /** What a charger that only prints figures is doing. */
   stateOf(channel: string, amps: number, phase: string | null): ChargeLine['state'] {
     if (phase !== null && /end|done|full|fin|stop|compl/i.test(phase)) return 'ended';
-    if (amps > 0.03) return 'running';
-    const state = this.#channels.get(channel)?.shows?.state ?? 'idle';
-    return state === 'running' ? 'running' : state;
+    const now = this.here.elapsed();
+    if (amps > NOTHING_AMPS) this.#flowedAt.set(channel, now);
+    const flowedAt = this.#flowedAt.get(channel);
+    if (flowedAt === undefined) return 'idle';
+    return now - flowedAt <= PAUSE_MS ? 'running' : 'ended';
   }
 
   /** Seconds since a channel was first heard of, for a charger that prints no time. */
@@ -124,11 +136,11 @@ export class BenchWatch {
       rules,
       curve: points.length > 0 ? { ...EMPTY_CURVE, points } : EMPTY_CURVE,
       countedBefore: 0,
-      lastCount: 0,
+      lastCount: points.at(-1)?.seconds ?? 0,
       lookedAt: now,
       toldAt: -Infinity,
       shows: null,
-      stopped: false,
+      stoppedFor: null,
     };
   }
 
@@ -153,7 +165,7 @@ export class BenchWatch {
       jobId,
       setting: line.setting ?? null,
       point,
-      phase: seen?.phase ?? (line.state === 'ended' ? 'ended' : line.amps > 0.03 ? 'quick' : 'rest'),
+      phase: seen?.phase ?? (line.state === 'ended' ? 'ended' : line.amps > NOTHING_AMPS ? 'quick' : 'rest'),
       alarms: line.state === 'idle' ? [] : (seen?.alarms ?? []),
       milliohm: line.milliohm ?? null,
       stopped: false,
@@ -190,6 +202,6 @@ function expectedOf({
     setting,
     minutes: (end - start) / MINUTE_MS,
     // On a series board each cell of the charger is a pack, and the charge goes through all of them.
-    roomMah: !known ? null : packs.length === 1 ? rooms[0]! : null,
+    room: known && packs.length === 1 ? { mah: rooms[0]!, capacityMah: packs[0]!.capacityAh * 1000 } : null,
   };
 }

@@ -32,7 +32,7 @@ import { SeasonEntry } from './SeasonEntry';
 import { useRowViews } from './useRound';
 import { useLastInstrument } from './useJudging';
 import { useRowKeeping } from './useRowKeeping';
-import { savedFromMeter, stillMeasured } from '../domain/meter/useMeter';
+import { savedWithMeter } from '../domain/meter/useMeter';
 import { Select, SelectOption } from '../kit/Select';
 
 /** A round: packs through the hands one after the other, whoever holds the meter. */
@@ -111,7 +111,7 @@ function WorkedRound({ round, packs, register }: OpenRound) {
       : (pack?.verdict ?? 'hold');
     const moved = pack && outcome === 'done' && mayMove ? putAway(into, pack, verdict) : [];
     dispatch({ type: 'handed in', packId });
-    if (pack) savedFromMeter(stillMeasured(taken.meter, taken.text), pack.tag);
+    if (pack && taken.text.trim() !== '') savedWithMeter(pack.tag);
     const problem = await keep(packId, [...bodies, ...moved], outcome, reason);
     if (problem === null) return;
     dispatch({ type: 'given back', packId, row: taken });

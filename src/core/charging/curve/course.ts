@@ -12,8 +12,8 @@ export interface Expected {
   readonly do: JobKind;
   readonly setting: ChargerSetting;
   readonly minutes: number;
-  /** What the pack had room for when it began, mAh; null where nobody knew. */
-  readonly roomMah: number | null;
+  /** What the pack had room for when it began, and what it holds in all, mAh; null where nobody knew. */
+  readonly room: { readonly mah: number; readonly capacityMah: number } | null;
 }
 
 /** What a charger tells of its setting; many tell a part of it. */
@@ -110,7 +110,7 @@ function alarmsOf(
   says: ChargerSays,
   rules: HouseRules,
 ): Alarm[] {
-  const { setting, roomMah } = expected;
+  const { setting, room } = expected;
   const puts = expected.do === 'charge' || expected.do === 'raise';
   const alarms: Alarm[] = [];
   if (says.error !== null) alarms.push({ code: 'error', asks: 'stop', text: says.error });
@@ -129,8 +129,13 @@ function alarmsOf(
       fullMv,
     });
   alarms.push(...heat(points, setting, rules));
-  if (puts && roomMah !== null && last.movedMah > (roomMah * rules.charge.overHoldPercent) / 100)
-    alarms.push({ code: 'overfilled', asks: 'stop', movedMah: last.movedMah, roomMah });
+  // Of a nearly full pack the meter's error alone is a multiple of its room.
+  const isOver =
+    puts &&
+    room !== null &&
+    last.movedMah > (room.mah * rules.charge.overHoldPercent) / 100 &&
+    last.movedMah > room.mah + room.capacityMah * LEAST_OVER;
+  if (isOver) alarms.push({ code: 'overfilled', asks: 'stop', movedMah: last.movedMah, roomMah: room.mah });
   if (puts && byCell && isLithium(setting.chemistry)) alarms.push(...oddCell(points, last, setting, rules));
   const minutes = last.seconds / 60;
   if (
@@ -142,6 +147,8 @@ function alarmsOf(
   return alarms.sort((a, b) => Number(a.asks === 'look') - Number(b.asks === 'look'));
 }
 
+/** What is too much must be so much of the whole capacity as well. */
+const LEAST_OVER = 0.05;
 /** An expectation of a few minutes is no measure. */
 const GRACE_MINUTES = 5;
 

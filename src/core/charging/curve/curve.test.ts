@@ -158,7 +158,7 @@ describe('what a charge is doing', () => {
     do: 'charge',
     setting: { chemistry: 'lipo', mode: 'balance', cells: 4, topMv: 4200, amps: 5 },
     minutes: 90,
-    roomMah: 4_600,
+    room: { mah: 4_600, capacityMah: 5_000 },
   };
   const { points } = follow(pack, { amps: 5, topMv: 4200 });
   const alarmsAt = (
@@ -207,7 +207,14 @@ describe('what a charge is doing', () => {
     ['warm', [{ ...quick, celsius: rules.heat.chargeWatchC + 1 }], {}, {}, ['look hot']],
     ['hot', [{ ...quick, celsius: rules.heat.chargeHoldC + 1 }], {}, {}, ['stop hot']],
     ['far too much', [{ ...quick, movedMah: 5_600 }], {}, {}, ['stop overfilled']],
-    ['too much of nobody knows what', [{ ...quick, movedMah: 5_600 }], {}, { roomMah: null }, []],
+    [
+      'a little more than the little room there was',
+      [{ ...quick, movedMah: 200 }],
+      {},
+      { room: { mah: 100, capacityMah: 5_000 } },
+      [],
+    ],
+    ['too much of nobody knows what', [{ ...quick, movedMah: 5_600 }], {}, { room: null }, []],
     ['far too long', [{ ...quick, seconds: 90 * 60 * 3 }], {}, {}, ['stop too-long']],
     ['over, after far too long', [{ ...quick, seconds: 90 * 60 * 3 }], { ended: true }, {}, []],
     ['an error', [quick], { error: 'connection broken' }, {}, ['stop error']],

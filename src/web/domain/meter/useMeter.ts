@@ -123,7 +123,13 @@ export function stillMeasured(from: FromMeter | null | undefined, text: string):
   return from && from.text === text ? from : null;
 }
 
-/** The pack on the meter has been saved: what the meter goes on showing is no reading of the next one. */
-export function savedFromMeter(from: FromMeter | null, tag: string): void {
-  if (from) usePage.setState({ saved: { readingId: from.readingId, tag } });
+/**
+ * A pack has been saved, by the meter or by hand: what is on this page's meter now is that pack, and what the meter goes on showing is no
+ * reading of the next one.
+ */
+export function savedWithMeter(tag: string): void {
+  const { page } = usePage.getState();
+  const devices = queryClient.getQueryData<readonly DeviceAnswer[]>(KEYS.devices) ?? [];
+  const readingId = devices.find(({ takenPage }) => takenPage === page)?.meter?.readingId;
+  if (readingId) usePage.setState({ saved: { readingId, tag } });
 }

@@ -9,7 +9,7 @@ import { plural, voltsRefusalSentence } from '../../../core/wording';
 import { useDraft } from '../../app/drafts';
 import { useRegister } from '../../app/queries';
 import { MeterLine } from '../../domain/meter/MeterLine';
-import { savedFromMeter, stillMeasured, useMeter } from '../../domain/meter/useMeter';
+import { savedWithMeter, stillMeasured, useMeter } from '../../domain/meter/useMeter';
 import type { FromMeter } from '../../domain/meter/useMeter';
 import { LAST_INSTRUMENT, plainReading, voltsOf } from '../../domain/typedReading';
 import { figureTyped } from '../../app/useServerForm';
@@ -82,7 +82,7 @@ export function ReadingForm({
       return;
     }
     if (await hand({ kind: 'reading', payload, supersedes: null }, `${pack.tag}: reading saved.`)) {
-      savedFromMeter(from, pack.tag);
+      savedWithMeter(pack.tag);
       clear();
       if (draft.instrument) setLastInstrument(draft.instrument);
       field.current?.focus();
