@@ -10,7 +10,6 @@ import type {
   SessionAnswer,
 } from '../src/contract';
 import { isLithium } from '../src/core/chemistry';
-import type { LithiumChemistry } from '../src/core/chemistry';
 import { StandIns } from '../src/devices/standIns';
 import type { PackFacts } from '../src/devices/standIns';
 import { choose, expect, notice, rowsOf, signedIn, test } from './malle';
@@ -44,7 +43,7 @@ async function packFacts(page: Page): Promise<(PackFacts & { row: PackRow })[]> 
       {
         row,
         tag: row.tag,
-        chemistry: type.chemistry as LithiumChemistry,
+        chemistry: type.chemistry,
         series,
         capacityAh: capacityMah / 1000,
         cellsMv: row.cellsMv,

@@ -179,6 +179,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
   ['people', (page) => go(page, '/settings/people/new')],
+  ['a device', (page) => go(page, '/settings/devices/new')],
   [
     'the key sheet',
     async (page) => {

@@ -1,3 +1,4 @@
+import { instrumentsSchema } from './instrumentsReference';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { recordSchema, recordsReference } from './recordsReference';
@@ -12,4 +13,5 @@ it('docs/rules.md says what the rules say; run `npm run rules` after changing on
 it('docs/records.md and its schema say what the record kinds say; run `npm run rules` after changing one', () => {
   expect(kept('records.md')).toBe(recordsReference());
   expect(kept('record.schema.json')).toBe(recordSchema());
+  expect(kept('instruments.schema.json')).toBe(instrumentsSchema());
 });

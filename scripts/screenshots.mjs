@@ -2,7 +2,15 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT, databaseUrl, ensureBuild, ensureChromium, ensureDependencies, runScript } from './prepare.mjs';
+import {
+  ROOT,
+  databaseUrl,
+  ensureBuild,
+  ensureChromium,
+  ensureDependencies,
+  freePort,
+  runScript,
+} from './prepare.mjs';
 
 ensureDependencies();
 ensureBuild();
@@ -27,6 +35,21 @@ const base = await new Promise((found) => {
   });
 });
 
+const standInsPort = await freePort(new URL(base).port * 1 + 1);
+const standIns = spawn(process.execPath, ['--import', 'tsx', 'src/devices/main.ts'], {
+  cwd: ROOT,
+  env: { ...process.env, ...env, MALLE_PORT: new URL(base).port, MALLE_STAND_INS_PORT: String(standInsPort) },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await new Promise((found) => standIns.stdout.once('data', found));
+/** Works the stand-in instruments as their page does. */
+const atTheBench = (form) =>
+  fetch(`http://127.0.0.1:${standInsPort}`, {
+    method: 'POST',
+    body: new URLSearchParams(form),
+    redirect: 'manual',
+  });
+
 const { chromium } = await import('@playwright/test');
 const browser = await chromium.launch({
   executablePath,
@@ -35,6 +58,29 @@ const browser = await chromium.launch({
 const folder = join(ROOT, 'docs', 'screenshots');
 rmSync(folder, { recursive: true, force: true });
 mkdirSync(folder, { recursive: true });
+
+/** At the pace of the stand-ins a charge is past its middle by then. */
+const CHARGED_FOR_MS = 14_000;
+const PACE = '120';
+
+/** The stand-in of the bench charger does what the running job's card says. */
+async function chargeAtTheBench(page) {
+  const { jobs, packs } = await (await page.request.get(`${base}/api/charging`)).json();
+  const job = jobs.find(({ state }) => state === 'running');
+  const { chemistry, mode, cells, topMv, amps } = job.setting;
+  const at = { charger: '0', channel: job.channel };
+  await atTheBench({ ...at, do: 'plug', tag: packs.find(({ id }) => id === job.packIds[0]).tag });
+  const setting = {
+    chemistry,
+    mode,
+    cells: String(cells),
+    top: String((topMv ?? 0) / 1000),
+    amps: String(amps),
+  };
+  await atTheBench({ ...at, ...setting, do: 'set', fault: 'none' });
+  await atTheBench({ do: 'speed', speed: PACE });
+  await atTheBench({ ...at, do: 'start' });
+}
 
 const BENCH = { viewport: { width: 1280, height: 800 } };
 const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true };
@@ -103,7 +149,7 @@ await picture('dial-card', BENCH, 'light', 'Ineke Varrow', async (page) => {
 });
 await picture('bench', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/charging/bench`);
-  await channel(page, 'Bench charger 2')
+  await channel(page, 'Bench charger 1')
     .getByRole('link', { name: /Its card|Start it/ })
     .click();
   await page.getByRole('button', { name: 'Start it' }).waitFor();
@@ -114,7 +160,10 @@ await picture('bench', BENCH, 'light', 'Ineke Varrow', async (page) => {
   const open = page.getByRole('main').getByRole('checkbox', { checked: false });
   for (let left = await open.count(); left > 0; left--) await open.first().check();
   await page.getByRole('button', { name: 'Start it' }).click();
-  await channel(page, 'Bench charger 2').getByText('Watched by').waitFor();
+  await channel(page, 'Bench charger 1').getByText('Watched by').waitFor();
+  await chargeAtTheBench(page);
+  await page.waitForTimeout(CHARGED_FOR_MS);
+  await atTheBench({ do: 'speed', speed: '1' });
 });
 await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/packs/stowage`);
@@ -160,6 +209,7 @@ await picture('return-phone', PHONE, 'light', 'Odile Saltmarsh', async (page) =>
 await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
 
 await browser.close();
+standIns.kill();
 server.kill();
 
 async function picture(name, device, colorScheme, person, show) {

@@ -73,15 +73,12 @@ export { problemCode, problemOf } from './problems';
 export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';
 export type { DeviceAnswerLine, DeviceKind, DeviceLine } from './devices';
 export {
-  DEVICE_KINDS,
   deviceAnswerLine,
   deviceChange,
   deviceForm,
   deviceHello,
   deviceLine,
   PROTOCOL_VERSION,
-  stopChannel,
-  takeDevice,
 } from './devices';
 export { craftChange, craftForm, flyingDayForm, handOutForm } from './flying';
 export { importForm, importPacks, importRecords, keyForm } from './exchange';

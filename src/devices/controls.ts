@@ -42,13 +42,13 @@ async function formOf(req: IncomingMessage): Promise<URLSearchParams> {
 }
 
 function act(standIns: StandIns, form: URLSearchParams): void {
-  const tag = form.get('tag')?.trim().toUpperCase() || null;
-  switch (form.get('do')) {
+  const tag = (form.get('tag') ?? '').trim().toUpperCase();
+  switch (form.get('do') ?? '') {
     case 'speed':
       standIns.speed = Math.min(600, Math.max(1, Number(form.get('speed')) || 1));
       return;
     case 'read':
-      standIns.read(tag);
+      standIns.read(tag === '' ? null : tag);
       return;
     case 'meter fault':
       if (standIns.meter) standIns.meter.fault = chosen(METER_FAULTS, form.get('fault')) ?? 'none';
@@ -57,9 +57,9 @@ function act(standIns: StandIns, form: URLSearchParams): void {
   const charger = standIns.chargers[Number(form.get('charger'))]?.charger;
   const channel = charger?.channel(form.get('channel') ?? '');
   if (!charger || !channel) return;
-  switch (form.get('do')) {
+  switch (form.get('do') ?? '') {
     case 'plug':
-      standIns.plug(charger, channel.key, tag);
+      standIns.plug(charger, channel.key, tag === '' ? null : tag);
       return;
     case 'set':
       channel.setting = {

@@ -105,7 +105,7 @@ async function chargersOf(em: Entities): Promise<ChargerFacts[]> {
 
 function packsOf(em: Entities): Promise<PackFacts[]> {
   return em.execute(
-    `select p.tag, t.chemistry, t.series, t.capacity_mah / 1000.0::float8 as "capacityAh", s.cells_mv as "cellsMv"
+    `select p.tag, t.chemistry, t.series, coalesce((s.bench ->> 'capacityMah')::float8, t.capacity_mah) / 1000 as "capacityAh", s.cells_mv as "cellsMv"
        from pack p join pack_type t on t.id = p.type_id join pack_state s on s.pack_id = p.id
       where t.chemistry <> 'nimh' and s.verdict not in ('retired', 'recycled') order by p.tag_key`,
   );

@@ -1,6 +1,7 @@
 import { bell, chargeFor, drainFor } from '../core/cellsim';
 import type { Random, SimPack } from '../core/cellsim';
 import type { ChargeMode } from '../core/record';
+import { CHEMISTRY } from '../core/chemistry';
 import type { LithiumChemistry } from '../core/chemistry';
 import type { Link } from '../bridge/link';
 
@@ -51,7 +52,6 @@ const NOISE_MV = 1.2;
 const TIME_LIMIT_SECONDS = 40 * 60;
 /** A charger that gives less than it is set to, because it is hot. */
 const LESS = 0.6;
-const STORAGE_MV = 3_840;
 
 /** A charger with channels that share its watts. It sees how many cells there are, and not of what chemistry. */
 export class StandCharger {
@@ -125,10 +125,12 @@ export class StandCharger {
     const { setting, plugged, fault } = channel;
     if (!plugged) return;
     const before = plugged.get();
+    const storage = CHEMISTRY[setting.chemistry].storageRangeMv!;
+    const storageMv = (storage.low + storage.high) / 2;
     const takesOut =
-      setting.mode === 'discharge' || (setting.mode === 'storage' && this.#mean(channel) > STORAGE_MV);
+      setting.mode === 'discharge' || (setting.mode === 'storage' && this.#mean(channel) > storageMv);
     const topMv =
-      setting.mode === 'storage' ? STORAGE_MV + 20 : setting.topMv + (fault === 'never stops' ? 90 : 0);
+      setting.mode === 'storage' ? storageMv + 10 : setting.topMv + (fault === 'never stops' ? 90 : 0);
     const amps = setting.amps * (fault === 'gives less' ? LESS : 1);
     const moment = takesOut
       ? drainFor(before, Math.min(amps, 20 / ((this.#mean(channel) / 1000) * setting.cells)), seconds)
@@ -141,7 +143,7 @@ export class StandCharger {
     channel.seconds += seconds;
     channel.movedMah += moment.movedAh * 1000;
     const atTop = Math.max(...moment.mv) >= topMv - 4;
-    const drained = takesOut && this.#mean(channel) <= (setting.mode === 'storage' ? STORAGE_MV : 3_300);
+    const drained = takesOut && this.#mean(channel) <= (setting.mode === 'storage' ? storageMv : 3_300);
     if (fault === 'times out' && channel.seconds > TIME_LIMIT_SECONDS) this.#fail(channel, 'TIME LIMIT');
     else if (drained || (moment.full && fault !== 'never stops')) channel.state = 'ended';
     else if (fault === 'quick phase only' && atTop) channel.state = 'ended';

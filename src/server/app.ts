@@ -153,7 +153,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   return {
     express: app,
     database,
-    upgrade: door.upgrade,
+    upgrade: (req, socket, head) => door.upgrade(req, socket, head),
     endStreams: async () => {
       await door.close();
       await live.close();

@@ -65,7 +65,6 @@ const SHAPES: Readonly<Record<Slot, string>> = {
 /**
  * Understands a pattern: a line as the device prints it, with `{slot}` or `{slot:unit}` where something is to be picked out. Blanks
  * match any blanks; all else stands for itself.
- * @example const made = patternOf('CH{channel} {cells:mV}'); 'fault' in made // => false
  * @example patternOf('{volts}') // => { fault: { code: 'unknown-slot', slot: 'volts' } }
  */
 export function patternOf(text: string): Pattern | { readonly fault: PatternFault } {
@@ -125,7 +124,6 @@ export const LONGEST_LINE = 400;
 
 /**
  * What this line says by this pattern; null where the pattern does not fit.
- * @example pick(patternOf('B {cells}') as Pattern, 'B 3,84 3,83') // => { cellsMv: [3840, 3830] }
  */
 export function pick({ expression, slots }: Pattern, line: string): Picked | null {
   if (line.length > LONGEST_LINE) return null;

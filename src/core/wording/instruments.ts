@@ -69,6 +69,10 @@ export function alarmSentence(alarm: Alarm): string {
       return `Cell ${alarm.cell} fell by ${Math.round(alarm.byMv)} mV while the others rose.`;
     case 'cell-apart':
       return `Cell ${alarm.cell} is ${Math.round(alarm.byMv)} mV away from the others.`;
+    case 'wrong-way':
+      return alarm.puts
+        ? 'The charger takes charge out, and the card says to put it in.'
+        : 'The charger puts charge in, and the card says to take it out.';
     case 'error':
       return `The charger says: ${alarm.text}`;
   }

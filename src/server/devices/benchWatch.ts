@@ -127,7 +127,7 @@ export class BenchWatch {
     const em = this.here.entities();
     const { rules } = await rulesInForce(em);
     const job = await runningOn(em, this.equipmentId, channel, this.here.now());
-    if (known && known.jobId === (job?.id ?? null)) return { ...known, rules, lookedAt: now };
+    if (known?.jobId === (job?.id ?? null)) return { ...known, rules, lookedAt: now };
     // A curve goes on where a connection or a process before this one has left it.
     const points = job ? await pointsOfJob(em, job.id) : [];
     return {

@@ -80,7 +80,7 @@ async function curveWhere(em: Entities, where: string, id: string): Promise<Curv
     bytes: row.points.length,
     capacityMah: capacity,
     milliohm:
-      measures && points.length > 0 && points[0]!.mv.length === row.setting!.cells
+      measures && points.length > 0 && points[0]!.mv.length === row.setting.cells
         ? resistanceFromCurve(points, chemistry, capacity?.value ?? row.capacityMah ?? 1_000)
         : null,
   };

@@ -85,9 +85,10 @@ export async function addDevice(
   return { device: await device(em, form.id, now), secret };
 }
 
-async function stored(write: () => Promise<unknown>): Promise<void> {
+/** What a write answers; what the tables refuse is said at its field. */
+async function stored<Answer>(write: () => Promise<Answer>): Promise<Answer> {
   try {
-    await write();
+    return await write();
   } catch (error) {
     if (!isUniqueViolation(error)) throw error;
     const which = String((error as { constraint?: string }).constraint ?? error);
@@ -119,15 +120,12 @@ export async function changeDevice(
 ): Promise<DeviceAnswer> {
   refuseOddPatterns(patterns);
   const before = await device(em, id, now);
-  const changed: unknown[] = [];
-  await stored(async () => {
-    changed.push(
-      ...((await em.execute(
-        'update device set name = ?, patterns = ?, version = version + 1 where id = ? and version = ? returning id',
-        [name, JSON.stringify(patterns), id, version],
-      )) as unknown[]),
-    );
-  });
+  const changed = await stored(() =>
+    em.execute<unknown[]>(
+      'update device set name = ?, patterns = ?, version = version + 1 where id = ? and version = ? returning id',
+      [name, JSON.stringify(patterns), id, version],
+    ),
+  );
   if (changed.length === 0)
     throw new Refused('changed-meanwhile', {
       detail: `Somebody has changed ${before.name} meanwhile. Look at it and change it again.`,

@@ -49,8 +49,7 @@ export async function unsaidReadings(em: Entities, drafts: readonly RecordDraft[
     // A pack's total is shown to the hundredth of a volt, and a cell as it is.
     const slackMv = volts.of === 'cells' ? 0 : 5;
     const isSaid =
-      said !== undefined &&
-      said.lowest.length === mv.length &&
+      said?.lowest.length === mv.length &&
       (said.isTotal ? mv.length === 1 : true) &&
       mv.every((one, j) => one >= said.lowest[j]! - slackMv && one <= said.highest[j]! + slackMv);
     if (!isSaid)

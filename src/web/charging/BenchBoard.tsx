@@ -185,9 +185,13 @@ function Running({
     }
   };
   const left = job.end - now;
+  const alarms = spoken?.shows.alarms ?? [];
+  const mustStop = watch === 'stop-now' || alarms.some(({ asks }) => asks === 'stop');
+  const edge = mustStop ? EDGE['stop-now'] : alarms.length > 0 ? EDGE.unwatched : EDGE[watch];
+  const ended = spoken?.shows.state === 'ended';
   const mine = job.attendantId === me.id;
   return (
-    <div className={clsx('my-2 py-1', EDGE[watch])}>
+    <div className={clsx('my-2 py-1', edge)}>
       <p className="font-mono text-2xl leading-tight font-bold">
         {job.packIds.map((id, i) => (
           <Link key={id} to={`/packs/${id}`} className="mr-3 text-accent underline-offset-4 hover:underline">
@@ -198,9 +202,11 @@ function Running({
       <p>
         {JOB_WORDS[job.do]} at {amps(job.setting.amps)}, since {clockWords(job.start, reader)},{' '}
         <b>
-          {left > 0
-            ? `${durationWords(Math.ceil(left / MINUTE_MS))} to go`
-            : `expected to end ${span(left)} ago`}
+          {ended
+            ? 'ended, as the charger says'
+            : left > 0
+              ? `${durationWords(Math.ceil(left / MINUTE_MS))} to go`
+              : `expected to end ${span(left)} ago`}
         </b>{' '}
         ({clockWords(job.end, reader)})
       </p>
@@ -233,9 +239,9 @@ function Running({
           </Button>
           <ButtonLink
             to={`/charging/jobs/${job.id}/end`}
-            weight={watch === 'ends' || watch === 'stop-now' ? 'main' : 'plain'}
+            weight={watch === 'ends' || mustStop || ended ? 'main' : 'plain'}
           >
-            {watch === 'stop-now' ? 'It is stopped' : 'End it'}
+            {mustStop ? 'It is stopped' : 'End it'}
           </ButtonLink>
           <ButtonLink to="/incidents/new/hot-charging" weight="quiet">
             It is warm

@@ -8,6 +8,9 @@ import { CurveChart, useCurveOfJob } from '../domain/curve/Curve';
 import { useMay } from '../domain/Person';
 import { Button } from '../kit/Button';
 
+/** A shorter curve shows nothing. */
+const LEAST_SECONDS = 30;
+
 type ChannelShows = DeviceAnswer['channels'][number];
 
 /** What a charger says of one channel now, if a device speaks for it. */
@@ -53,7 +56,7 @@ export function LiveCharge({ job, spoken }: { job: JobAnswer; spoken: Spoken | n
           <span className="text-faint">{PHASE_WORDS[phase]}</span>
         </p>
       )}
-      {curve && curve.points.length > 1 && (
+      {curve && (curve.points.at(-1)?.seconds ?? 0) >= LEAST_SECONDS && (
         <CurveChart
           points={curve.points}
           topMv={job.setting.topMv}

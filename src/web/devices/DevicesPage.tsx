@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Link, useParams } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type { DeviceAnswer, NewDeviceAnswer, RegisterAnswer } from '../../contract';
 import { patternOf, pickFirst } from '../../core/instruments';
 import type { Picked } from '../../core/instruments';
-import type { DeviceId } from '../../core/measure';
 import { patternFaultSentence, whenWords } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
@@ -49,7 +49,7 @@ export function DevicesPage({ register }: { register: RegisterAnswer }) {
       </section>
       <div>
         {made && (adding || made.device.id === id) && <NewSecret made={made} />}
-        {adding && <NewDeviceForm register={register} onMade={setMade} />}
+        {adding && <NewDeviceForm key={made?.device.id} register={register} onMade={setMade} />}
         {chosen && <OneDevice key={chosen.id} device={chosen} mayEdit={mayEdit} onKey={setMade} />}
       </div>
     </div>
@@ -137,7 +137,7 @@ function NewDeviceForm({
     async ({ name, kind, instrumentId, equipmentId }) => {
       const made = await ask('POST /devices', {
         body: {
-          id: newId() as DeviceId,
+          id: newId(),
           name,
           kind,
           instrumentId: kind === 'meter' ? instrumentId || null : null,
@@ -146,12 +146,11 @@ function NewDeviceForm({
         },
       });
       onMade(made);
-      form.reset({ name: '', kind, instrumentId: '', equipmentId: '' });
       await queryClient.invalidateQueries({ queryKey: KEYS.devices });
     },
   );
   const { errors, isSubmitting } = form.formState;
-  const kind = form.watch('kind');
+  const kind = useWatch({ control: form.control, name: 'kind' });
   const chargers = register.equipment.filter(({ facts }) => facts.kind === 'charger');
   return (
     <form onSubmit={(event) => void form.hand(event)} noValidate className="grid max-w-md gap-4">
@@ -275,7 +274,7 @@ function PatternForm({ device }: { device: DeviceAnswer }) {
     },
   );
   const { errors, isSubmitting } = form.formState;
-  const typed = linesOf(form.watch('patterns'));
+  const typed = linesOf(useWatch({ control: form.control, name: 'patterns' }));
   const made = typed.map((text) => patternOf(text));
   const faults = made.flatMap((one, i) =>
     'fault' in one ? [`Line ${i + 1}: ${patternFaultSentence(one.fault)}`] : [],

@@ -42,6 +42,7 @@ export type Alarm = { readonly asks: 'stop' | 'look' } & (
   | { readonly code: 'overfilled'; readonly movedMah: number; readonly roomMah: number }
   | { readonly code: 'cell-falls'; readonly cell: number; readonly byMv: number }
   | { readonly code: 'cell-apart'; readonly cell: number; readonly byMv: number }
+  | { readonly code: 'wrong-way'; readonly puts: boolean }
   | { readonly code: 'error'; readonly text: string }
 );
 
@@ -120,7 +121,7 @@ function alarmsOf(
     alarms.push({ code: 'cell-count', asks: 'stop', shown: last.mv.length, wanted: setting.cells });
   const fullMv = CHEMISTRY[setting.chemistry].fullMv;
   const highest = highestMv(last, setting);
-  if (puts && fullMv !== null && highest > fullMv + rules.charge.endOverMv)
+  if (fullMv !== null && highest > fullMv + rules.charge.endOverMv)
     alarms.push({
       code: 'over-top',
       asks: 'stop',
@@ -128,6 +129,7 @@ function alarmsOf(
       mv: Math.round(highest),
       fullMv,
     });
+  if (goesTheWrongWay(points, last, puts)) alarms.push({ code: 'wrong-way', asks: 'stop', puts });
   alarms.push(...heat(points, setting, rules));
   // Of a nearly full pack the meter's error alone is a multiple of its room.
   const isOver =
@@ -145,6 +147,19 @@ function alarmsOf(
   )
     alarms.push({ code: 'too-long', asks: 'stop', minutes, expectedMinutes: expected.minutes });
   return alarms.sort((a, b) => Number(a.asks === 'look') - Number(b.asks === 'look'));
+}
+
+/** A current lifts or lowers the cells at once; from a first point that was at rest less of that says which way it flows, millivolts. */
+const WRONG_WAY_MV = { fromRest: 30, fromWork: 120 };
+
+/** Whether a job that is to put charge in takes it out, or the other way round. */
+function goesTheWrongWay(points: readonly CurvePoint[], last: CurvePoint, puts: boolean): boolean {
+  const first = points[0]!;
+  if (last.amps < NOTHING_AMPS || first.mv.length !== last.mv.length) return false;
+  const mean = ({ mv }: CurvePoint) => mv.reduce((sum, one) => sum + one, 0) / mv.length;
+  const cells = last.mv.length === 1 ? 6 : 1;
+  const rise = (mean(last) - mean(first)) * (puts ? 1 : -1);
+  return rise < -cells * (first.amps < NOTHING_AMPS ? WRONG_WAY_MV.fromRest : WRONG_WAY_MV.fromWork);
 }
 
 /** What is too much must be so much of the whole capacity as well. */

@@ -217,6 +217,36 @@ describe('what a charge is doing', () => {
     ['too much of nobody knows what', [{ ...quick, movedMah: 5_600 }], {}, { room: null }, []],
     ['far too long', [{ ...quick, seconds: 90 * 60 * 3 }], {}, {}, ['stop too-long']],
     ['over, after far too long', [{ ...quick, seconds: 90 * 60 * 3 }], { ended: true }, {}, []],
+    [
+      'one that drains',
+      [
+        { ...quick, amps: 0 },
+        { ...quick, seconds: 700, mv: [3860, 3861, 3859, 3860] },
+      ],
+      {},
+      {},
+      ['stop wrong-way'],
+    ],
+    [
+      'one that charges where it should drain',
+      [
+        { ...quick, amps: 0 },
+        { ...quick, seconds: 700, mv: [3940, 3941, 3939, 3940] },
+      ],
+      {},
+      { do: 'lower' },
+      ['stop wrong-way'],
+    ],
+    [
+      'one that drains as it should',
+      [
+        { ...quick, amps: 0 },
+        { ...quick, seconds: 700, mv: [3860, 3861, 3859, 3860] },
+      ],
+      {},
+      { do: 'lower' },
+      [],
+    ],
     ['an error', [quick], { error: 'connection broken' }, {}, ['stop error']],
     [
       'a cell that falls',

@@ -33,9 +33,9 @@ export function capacityFromCurve(
 ): Measured | null {
   const first = points[0];
   const last = points.at(-1);
-  if (!first || !last || last.mv.length < 1) return null;
+  if (!first || !last) return null;
   const before = startCellsMv ?? (first.amps < NOTHING_AMPS ? first.mv : null);
-  if (!before || before.length !== last.mv.length) return null;
+  if (before?.length !== last.mv.length) return null;
   const most = Math.max(...points.map(({ amps }) => amps));
   const working = points.findLast(({ amps }) => amps >= NOTHING_AMPS);
   if (!working || Math.max(...working.mv) < topMv - 15) return null;

@@ -34,7 +34,7 @@ export function CurveOfRecord({ id, topMv }: { id: CurveId; topMv: number | null
   return (
     <div className="max-w-2xl py-2">
       <CurveChart points={points} topMv={topMv} expectedMinutes={null} />
-      {(capacityMah || milliohm) && (
+      {(capacityMah !== null || milliohm !== null) && (
         <p className="text-sm">
           {capacityMah && (
             <>

@@ -45,7 +45,11 @@ export default function CurveChart({
   return (
     <div role="img" aria-label={`The charge so far: ${sentence(points)}`}>
       <ResponsiveContainer width="100%" height={150} initialDimension={{ width: 520, height: 150 }}>
-        <ComposedChart accessibilityLayer={false} data={data} margin={MARGIN}>
+        <ComposedChart
+          accessibilityLayer={false}
+          data={data}
+          margin={{ ...MARGIN, right: MARGIN.right + AXIS }}
+        >
           {axis(true)}
           <YAxis
             type="number"
@@ -54,7 +58,7 @@ export default function CurveChart({
             tickCount={4}
             tickFormatter={(value: number) => value.toFixed(2)}
             unit=" V"
-            width={58}
+            width={AXIS}
             stroke="var(--rule)"
           />
           {topMv !== null && cells > 1 && (
@@ -84,7 +88,7 @@ export default function CurveChart({
             tickCount={3}
             tickFormatter={(value: number) => value.toFixed(1)}
             unit=" A"
-            width={58}
+            width={AXIS}
             stroke="var(--rule)"
           />
           <YAxis
@@ -96,7 +100,7 @@ export default function CurveChart({
             tickCount={3}
             tickFormatter={(value: number) => value.toFixed(1)}
             unit=" Ah"
-            width={58}
+            width={AXIS}
             stroke="var(--rule)"
           />
           <Area
@@ -129,6 +133,8 @@ export default function CurveChart({
 }
 
 const TICK = { fill: 'var(--faint)', fontSize: 12 };
+/** Both pictures stand on the same minutes: the upper one leaves the room of the lower one's second axis free. */
+const AXIS = 58;
 const MARGIN = { top: 6, right: 4, bottom: 0, left: 0 };
 
 function sentence(points: readonly CurvePoint[]): string {

@@ -48,9 +48,9 @@ export interface MeterView {
   /** What is plugged in has been saved for this pack. */
   readonly isSaved: boolean;
   /** Has the meter's readings come to this page. */
-  take(): Promise<void>;
+  readonly take: () => Promise<void>;
   /** Puts what the meter shows now into the field. */
-  read(): void;
+  readonly read: () => void;
 }
 
 /**
@@ -84,7 +84,7 @@ export function useMeter(
         ? (offer.packMv / 1000).toFixed(2)
         : null;
   const isFilled = field.from !== null && field.from.text === field.text;
-  const isOther = isFilled && readingId !== null && field.from!.readingId !== readingId && text !== null;
+  const isOther = isFilled && readingId !== null && field.from.readingId !== readingId && text !== null;
   const isSavedHere = saved !== null && saved.readingId === readingId && saved.tag === pack.tag;
   const read = () => {
     if (!mine || !instrument || !readingId || text === null) return;
@@ -120,7 +120,7 @@ export function useMeter(
 
 /** What the meter put into the field, while that still stands there. */
 export function stillMeasured(from: FromMeter | null | undefined, text: string): FromMeter | null {
-  return from && from.text === text ? from : null;
+  return from?.text === text ? from : null;
 }
 
 /**

@@ -4,7 +4,7 @@ import type { PackDetails, PackTypeAnswer } from '../../../contract';
 import { isCorrectable } from '../../../core/admission';
 import { parseVolts } from '../../../core/reading';
 import type { ReadingCondition } from '../../../core/reading';
-import type { Correctable, PackRecord, ReadingPayload } from '../../../core/record';
+import type { Correctable, PackRecord, ReadingPayload, ReadVolts } from '../../../core/record';
 import { latestCorrections } from '../../../core/record';
 import { KIND_WORDS, recordLine, volts, voltsRefusalSentence } from '../../../core/wording';
 import { Button } from '../../kit/Button';
@@ -47,7 +47,7 @@ export function CorrectionSheet({ pack, type, record, onClose }: Props) {
       const read = voltsOf(parsed);
       if (read)
         void send(
-          { kind: 'reading', payload: { ...said.payload, volts: read, condition } },
+          { kind: 'reading', payload: correctedReading(said.payload, read, condition) },
           `${pack.tag}: reading corrected.`,
         );
     } else if (said?.kind === 'note')
@@ -136,4 +136,15 @@ function typedVolts({ volts: read }: ReadingPayload): string {
 
 function voltsMissing(said: Correctable | null, outcome: string): boolean {
   return said?.kind === 'reading' && outcome !== 'cells' && outcome !== 'pack';
+}
+
+/** A reading put right. Other volts than the device's are nobody's but the hand's that typed them. */
+function correctedReading(
+  said: ReadingPayload,
+  volts: ReadVolts,
+  condition: ReadingCondition,
+): ReadingPayload {
+  const { measured, ...rest } = said;
+  const isSame = JSON.stringify(volts) === JSON.stringify(said.volts);
+  return { ...rest, volts, condition, ...(isSame && measured ? { measured } : {}) };
 }

@@ -128,7 +128,7 @@ export function ReadingForm({
         </div>
         <SelectField
           label="Meter"
-          value={instrument}
+          value={from?.instrument.name ?? instrument}
           onChange={(value) => change({ instrument: value })}
           className="sm:w-44"
         >
