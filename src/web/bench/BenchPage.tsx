@@ -30,6 +30,8 @@ import {
   hoverOffSum,
   lastDischargeSum,
   loadSum,
+  refillSum,
+  rotationSum,
   sagSum,
   storageSum,
   supplySum,
@@ -64,7 +66,9 @@ function Bench({
   types: readonly PackTypeAnswer[];
   packId: PackId | null;
 }) {
-  const [draft, setDraft] = useDraft<BenchDraft>('bench', emptyBench(rules));
+  const [kept, setDraft] = useDraft<Partial<BenchDraft>>('bench', {});
+  // What was typed before a calculator came lacks its fields.
+  const draft: BenchDraft = { ...emptyBench(rules), ...kept };
   const [note, setNote] = useState<string | null>(null);
   const change = (part: Partial<BenchDraft>) => setDraft({ ...draft, ...part });
   const figures = benchFigures(draft);
@@ -183,6 +187,21 @@ function Bench({
           {field('lampV', 'Lamp', 'V')}
           {field('loadOhm', 'or resistor', 'Ω')}
           {field('loadW', 'Load', 'W')}
+        </SumBlock>
+        <SumBlock title="Packs that keep a craft flying" sum={rotationSum(figures)}>
+          {field('flightMin', 'A flight', 'min')}
+          {field('coolMin', 'Cooling', 'min')}
+          {field('chargeMin', 'Charging', 'min')}
+          {field('handlingMin', 'Handling', 'min')}
+          {field('benchChannels', 'Channels')}
+          {field('dayHours', 'The day', 'h')}
+        </SumBlock>
+        <SumBlock title="A field pack, or more packs" sum={refillSum(figures)}>
+          {field('fieldPackWh', 'It holds', 'Wh')}
+          {field('usablePercent', 'Usable', '%')}
+          {field('refillWh', 'A flight', 'Wh')}
+          {field('fieldPrice', 'Its price')}
+          {field('packPrice', 'A pack’s price')}
         </SumBlock>
       </div>
     </>

@@ -43,6 +43,17 @@ export function emptyBench(rules: HouseRules, chemistry: Chemistry = 'lipo'): Be
     lampV: '',
     loadOhm: '',
     loadW: '',
+    flightMin: '',
+    coolMin: String(rules.heat.coolMinutes),
+    chargeMin: '',
+    benchChannels: '',
+    handlingMin: '5',
+    dayHours: '',
+    fieldPackWh: '',
+    usablePercent: '80',
+    refillWh: '',
+    fieldPrice: '',
+    packPrice: '',
   };
 }
 

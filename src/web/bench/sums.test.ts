@@ -10,6 +10,8 @@ import {
   hoverOffSum,
   lastDischargeSum,
   loadSum,
+  refillSum,
+  rotationSum,
   minutesWords,
   sagSum,
   storageSum,
@@ -136,4 +138,39 @@ it('what is given back to a field pack needs room there', () => {
     'The field pack has no room: 42 Wh into 40 Wh',
   );
   expect(result(giveBackSum(figures({ cells: '3.80', fieldWh: '100' }), RULES))).toMatch(/^wants /);
+});
+
+it('packs that keep a craft flying: by the day as it is flown, with the formula beside it', () => {
+  const day = {
+    flightMin: '12',
+    coolMin: '20',
+    chargeMin: '35',
+    handlingMin: '5',
+    benchChannels: '3',
+    dayHours: '4',
+  };
+  expect(result(rotationSum(figures(day)))).toBe('6 packs for 20 flights, and one spare');
+  expect(formula(rotationSum(figures(day)))).toBe('1 + ⌈(20 + 35 + 5) ÷ 12⌉ = 6');
+  const slow = rotationSum(figures({ ...day, benchChannels: '1' }));
+  expect(slow).toMatchObject({
+    also: expect.stringContaining('The channels fill a pack in 35 min') as string,
+  });
+  expect(result(rotationSum(figures({ ...day, flightMin: '' })))).toMatch(/^wants /);
+  expect(result(rotationSum(figures({ ...day, flightMin: '0.001' })))).toBe(
+    'wants a day of at most 200 flights',
+  );
+  expect(result(rotationSum(figures({ ...day, benchChannels: '1e9' })))).toMatch(/^wants |^6 packs/);
+});
+
+it('a field pack’s refills, and from how many further flights on it is the cheaper', () => {
+  const field = { series: '4', fieldPackWh: '1000', usablePercent: '80', fieldPrice: '440', packPrice: '80' };
+  // 5 Ah × 14.8 V × 80 % = 59 Wh a refill.
+  expect(result(refillSum(figures(field)))).toBe('11 refills a day');
+  expect(refillSum(figures(field))).toMatchObject({
+    also: expect.stringContaining('from 6 further flights on') as string,
+  });
+  expect(refillSum(figures({ ...field, fieldPrice: '4400' }))).toMatchObject({
+    also: expect.stringContaining('more packs are cheaper') as string,
+  });
+  expect(result(refillSum(figures({ ...field, refillWh: '900' })))).toBe('It fills not one pack');
 });

@@ -18,6 +18,8 @@ import {
   sagMv,
   timerMinutes,
 } from '../../core/flying';
+import { FIELD_EFFICIENCY, furtherFlights, refills, rotationBySimulation } from '../../core/fleet';
+import type { FurtherFlights } from '../../core/fleet';
 import type { DrainLoad } from '../../core/lifecycle';
 import { parseFigure, parseMah, parseVolts } from '../../core/reading';
 import { DEFAULT_PRESET, PRESET_RULES } from '../../core/rules';
@@ -32,6 +34,7 @@ import {
   inTheWay,
   nextUseWords,
   ohms,
+  plural,
   volts,
   voltsRefusalSentence,
 } from '../../core/wording';
@@ -69,6 +72,17 @@ export interface BenchDraft {
   readonly lampV: string;
   readonly loadOhm: string;
   readonly loadW: string;
+  readonly flightMin: string;
+  readonly coolMin: string;
+  readonly chargeMin: string;
+  readonly benchChannels: string;
+  readonly handlingMin: string;
+  readonly dayHours: string;
+  readonly fieldPackWh: string;
+  readonly usablePercent: string;
+  readonly refillWh: string;
+  readonly fieldPrice: string;
+  readonly packPrice: string;
 }
 
 export type BenchField = keyof BenchDraft;
@@ -121,6 +135,17 @@ const FIGURES = [
   'lampV',
   'loadOhm',
   'loadW',
+  'flightMin',
+  'coolMin',
+  'chargeMin',
+  'benchChannels',
+  'handlingMin',
+  'dayHours',
+  'fieldPackWh',
+  'usablePercent',
+  'refillWh',
+  'fieldPrice',
+  'packPrice',
 ] as const satisfies readonly BenchField[];
 
 export function benchFigures(draft: BenchDraft): BenchFigures {
@@ -280,6 +305,77 @@ export function giveBackSum(figures: BenchFigures, rules: HouseRules): Sum {
   return wh <= room
     ? done(`${wh.toFixed(0)} Wh arrive: ${Math.floor(room / wh)} such packs fit`, formula)
     : refused(`The field pack has no room: ${wh.toFixed(0)} Wh into ${room} Wh`, formula);
+}
+
+/** A day of one craft has no more flights, nor a bench more channels. */
+const MOST_FLIGHTS = 200;
+const MOST_CHANNELS = 100;
+
+/** How many packs keep a craft flying through a day with the bench beside it. */
+export function rotationSum(figures: BenchFigures): Sum {
+  const { of } = figures;
+  const [flightMin, coolMin, chargeMin] = [of('flightMin'), of('coolMin'), of('chargeMin')];
+  const [channels, handlingMin, dayHours] = [of('benchChannels'), of('handlingMin'), of('dayHours')];
+  if (!flightMin || !coolMin || !chargeMin || !channels || !handlingMin || !dayHours)
+    return open(
+      'the minutes of a flight, of cooling, charging and handling, the channels, and the hours of the day',
+    );
+  const facts = {
+    flightMin,
+    coolMin,
+    chargeMin,
+    channels: Math.min(MOST_CHANNELS, Math.max(1, Math.floor(channels))),
+    handlingMin,
+  };
+  if ((dayHours * 60) / flightMin > MOST_FLIGHTS) return open(`a day of at most ${MOST_FLIGHTS} flights`);
+  const { packs, flights, keepsUp } = rotationBySimulation(facts, dayHours * 60);
+  const formula = `1 + ⌈(${coolMin} + ${chargeMin} + ${handlingMin}) ÷ ${flightMin}⌉ = ${1 + Math.ceil((coolMin + chargeMin + handlingMin) / flightMin)}`;
+  const result = `${plural(packs, 'pack')} for ${plural(flights, 'flight')}, and one spare`;
+  if (keepsUp) return done(result, formula);
+  return done(
+    result,
+    formula,
+    `The channels fill a pack in ${(chargeMin / facts.channels).toFixed(0)} min and a flight lasts ${flightMin}: what cannot be charged again in time must come along charged.`,
+  );
+}
+
+/** What a field pack fills again, and what a further flight costs by it. */
+export function refillSum(figures: BenchFigures): Sum {
+  const { ah, series, chemistry, of } = figures;
+  const [wattHours, usable, fieldPrice, packPrice] = [
+    of('fieldPackWh'),
+    of('usablePercent'),
+    of('fieldPrice'),
+    of('packPrice'),
+  ];
+  const deepest = of('deepest');
+  const worked =
+    ah !== null && series !== null && deepest !== null
+      ? (ah * series * CHEMISTRY[chemistry].nominalMv * deepest) / 100_000
+      : null;
+  const refillWh = of('refillWh') ?? worked;
+  if (wattHours === null || usable === null || refillWh === null)
+    return open('what the field pack holds, what of it may be used, and what a flight takes out');
+  const count = refills({ wattHours, usableShare: Math.min(1, usable / 100) }, refillWh);
+  const formula = `${wattHours} Wh × ${usable} % × ${FIELD_EFFICIENCY} ÷ ${refillWh.toFixed(0)} Wh = ${((wattHours * Math.min(1, usable / 100) * FIELD_EFFICIENCY) / refillWh).toFixed(1)}`;
+  if (count === 0) return refused('It fills not one pack', formula);
+  const further =
+    fieldPrice !== null && packPrice !== null ? furtherFlights(fieldPrice, count, packPrice) : null;
+  return done(
+    `${plural(count, 'refill')} a day`,
+    formula,
+    further ? pricesSentence(further, count) : undefined,
+  );
+}
+
+function pricesSentence(
+  { byFieldPack, byFlightPack, breakEven }: FurtherFlights,
+  refillsADay: number,
+): string {
+  const prices = `A further flight a day costs ${byFieldPack.toFixed(0)} by the field pack and ${byFlightPack.toFixed(0)} by one more pack`;
+  return breakEven <= refillsADay
+    ? `${prices}: from ${plural(breakEven, 'further flight')} on the field pack is cheaper.`
+    : `${prices}: more packs are cheaper.`;
 }
 
 /** Why nobody should set a charger so: a top above what the chemistry may ever see, or cells no ordinary charge may start on. */
