@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { v7 as newId } from 'uuid';
 import type {
   ChargingAnswer,
+  CurveAnswer,
   DeviceAnswer,
   NewDeviceAnswer,
   PackDetails,
@@ -12,6 +13,7 @@ import type {
 import { isLithium } from '../src/core/chemistry';
 import { StandIns } from '../src/devices/standIns';
 import type { PackFacts } from '../src/devices/standIns';
+import { gateBody } from '../src/server/testing/bench';
 import { choose, expect, notice, rowsOf, signedIn, test } from './malle';
 
 /** An evening over instruments that speak for themselves: a round read without typing, and charges that draw themselves. */
@@ -213,7 +215,6 @@ test('two charges draw themselves, and one is stopped by the register’s own al
   });
   open.push(standIns);
   const stand = standIns.chargers[0]!.charger;
-  const jobs: string[] = [];
   for (const [pack, channel] of [
     [one!, '1'],
     [two!, '2'],
@@ -239,20 +240,7 @@ test('two charges draw themselves, and one is stopped by the register’s own al
       start,
       end: start + 80 * 60_000,
     });
-    const gate = {
-      detectedCells: pack.series,
-      setChemistry: 'lipo',
-      confirmed: ['chemistry', 'mode', 'cells', 'topV', 'amps'],
-      looked: true,
-      balanceLead: true,
-      polarity: true,
-      leadsFirst: true,
-      surface: true,
-      wayOut: true,
-      attendantId,
-    };
-    await made(page, `/charging/jobs/${id}/start`, { gate });
-    jobs.push(id);
+    await made(page, `/charging/jobs/${id}/start`, gateBody(attendantId!, { detectedCells: pack.series }));
     standIns.plug(stand, channel, pack.tag);
     Object.assign(stand.channel(channel)!, { setting, fault: channel === '2' ? 'never stops' : 'none' });
   }
@@ -269,9 +257,21 @@ test('two charges draw themselves, and one is stopped by the register’s own al
   await expect
     .poll(() => drawn.getByRole('img', { name: /^The charge so far/ }).getAttribute('aria-label'))
     .not.toBe(before);
+
+  // The server dies in the middle and comes again: what the charger said meanwhile is drawn as well.
+  register.kill();
+  await new Promise((later) => setTimeout(later, 3_000));
+  await register.start();
   await expect(stopped.getByRole('alert')).toContainText('Malle stopped it.', { timeout: 30_000 });
   await expect(stopped.getByRole('alert')).toContainText('above full');
   expect(stand.channel('2')!.state).toBe('ended');
+
+  const [running] = (await asked<ChargingAnswer>(page, '/charging')).jobs.filter(
+    ({ state, channel }) => state === 'running' && channel === '1',
+  );
+  const { points } = await asked<CurveAnswer>(page, `/charging/jobs/${running!.id}/curve`);
+  const gaps = points.slice(1).map(({ seconds }, i) => seconds - points[i]!.seconds);
+  expect(Math.max(...gaps)).toBeLessThanOrEqual(180);
 
   // What the charger told of the end stands on the page that writes it down; a person presses the button.
   await stopped.getByRole('link', { name: /It is stopped|End it/ }).click();

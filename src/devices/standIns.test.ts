@@ -2,17 +2,10 @@ import type TestAgent from 'supertest/lib/agent';
 import type { CurveAnswer, DeviceAnswer, PackDetails } from '../contract';
 import { capacityAh, percentOf } from '../core/cellsim';
 import { HOUR_MS, MINUTE_MS } from '../core/measure';
-import { addCharger, gateBody, jobBody, lipo4S, spanForm } from '../server/testing/bench';
-import { addDevice, openSocket } from '../server/testing/device';
-import {
-  addPack,
-  addType,
-  inspectionPayload,
-  NOW,
-  openTestApp,
-  readingBody,
-  recordBody,
-} from '../server/testing/testApp';
+import { addCharger, gateBody, jobBody, lipo4S } from '../server/testing/bench';
+import { addDevice, openBenchWithDoor } from '../server/testing/device';
+import type { BenchWithDoor } from '../server/testing/device';
+import { addPack, inspectionPayload, NOW, readingBody, recordBody } from '../server/testing/testApp';
 import type { TestApp } from '../server/testing/testApp';
 import type { ChargerFault } from './standCharger';
 import { StandIns } from './standIns';
@@ -20,34 +13,23 @@ import type { MeterFault } from './standMeter';
 
 /** Each way a stand-in can misbehave, through the whole chain: instrument, door, database, and what a browser is told. */
 
+let bench: BenchWithDoor;
 let test: TestApp;
 let custodian: TestAgent;
 let pilot: TestAgent;
-let door: Awaited<ReturnType<typeof openSocket>>;
+let door: BenchWithDoor['door'];
 let typeId: string;
 let tags = 0;
 const open: StandIns[] = [];
 
 beforeAll(async () => {
-  test = await openTestApp();
-  custodian = await test.as('custodian');
-  pilot = await test.as('pilot');
-  door = await openSocket(test);
-  typeId = (await addType(custodian)).id;
-  await pilot.post('/api/attendance').send(spanForm(test.people.pilot)).expect(201);
+  bench = await openBenchWithDoor();
+  ({ test, custodian, pilot, door, typeId } = bench);
 });
 afterAll(async () => {
   for (const one of open) one.close();
-  await test.close();
-  await door.close();
+  await bench.close();
 });
-
-async function records(): Promise<number> {
-  const [row]: { count: string }[] = await test.app.database
-    .entities()
-    .execute('select count(*) from record');
-  return Number(row!.count);
-}
 
 async function until(id: string, holds: (device: DeviceAnswer) => boolean): Promise<DeviceAnswer> {
   let last: DeviceAnswer | undefined;
@@ -80,7 +62,7 @@ describe('the meter', () => {
     ['half lines', 4, /no JSON/],
     ['loose plug', 3, null],
   ])('%s', async (fault, cells, problem) => {
-    const before = await records();
+    const before = await bench.records();
     const { id, standIns } = await withFault(fault);
     const seen = await until(id, (one) => one.meter !== null && (problem === null || one.problem !== null));
     expect(seen.meter!.cellsMv).toHaveLength(cells);
@@ -88,7 +70,7 @@ describe('the meter', () => {
     if (problem) expect(seen.problem).toMatch(problem);
     standIns.read(null);
     await until(id, ({ meter }) => meter === null);
-    expect(await records()).toBe(before);
+    expect(await bench.records()).toBe(before);
     standIns.close();
   });
 });

@@ -10,39 +10,27 @@ import type {
 } from '../../contract';
 import { bell, chargeFor, newSimPack, seededRandom } from '../../core/cellsim';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
-import { addCharger, endBody, gateBody, jobBody, spanForm } from '../testing/bench';
+import { addCharger, endBody, gateBody, jobBody } from '../testing/bench';
 import { Conversation } from './conversation';
-import { addDevice, openSocket, TestDevice } from '../testing/device';
-import {
-  addPack,
-  addType,
-  NOW,
-  openTestApp,
-  readingBody,
-  reasons,
-  recordBody,
-  inspectionPayload,
-} from '../testing/testApp';
+import { addDevice, openBenchWithDoor, TestDevice } from '../testing/device';
+import type { BenchWithDoor } from '../testing/device';
+import { addPack, NOW, readingBody, reasons, recordBody, inspectionPayload } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
+let bench: BenchWithDoor;
 let test: TestApp;
 let custodian: TestAgent;
 let pilot: TestAgent;
-let door: Awaited<ReturnType<typeof openSocket>>;
+let door: BenchWithDoor['door'];
 let typeId: string;
 let tags = 0;
 
 beforeAll(async () => {
-  test = await openTestApp();
-  custodian = await test.as('custodian');
-  pilot = await test.as('pilot');
-  door = await openSocket(test);
-  typeId = (await addType(custodian)).id;
-  await pilot.post('/api/attendance').send(spanForm(test.people.pilot)).expect(201);
+  bench = await openBenchWithDoor();
+  ({ test, custodian, pilot, door, typeId } = bench);
 });
 afterAll(async () => {
-  await test.close();
-  await door.close();
+  await bench.close();
 });
 
 const four = [3841, 3832, 3850, 3840];
@@ -50,12 +38,6 @@ const reading = (more: object = {}) => ({ type: 'reading', contact: 1, cellsMv: 
 const shown = async (id: string): Promise<DeviceAnswer> =>
   ((await pilot.get('/api/devices').expect(200)).body as DeviceAnswer[]).find((one) => one.id === id)!;
 const newPack = (): Promise<PackDetails> => addPack(custodian, typeId, `DV-${(tags += 1)}`);
-const recordsOf = async (): Promise<number> => {
-  const [row]: { count: string }[] = await test.app.database
-    .entities()
-    .execute('select count(*) from record');
-  return Number(row!.count);
-};
 
 describe('a meter', () => {
   let meter: NewDeviceAnswer;
@@ -302,7 +284,7 @@ describe('what is no line', () => {
   });
 
   it('is whatever a generator thinks of: ten thousand lines, no record, no closed door', async () => {
-    const before = await recordsOf();
+    const before = await bench.records();
     const { secret } = await addDevice(custodian, 'charger');
     const value = fc.oneof(
       fc.integer(),
@@ -363,7 +345,7 @@ describe('what is no line', () => {
     expect(answers).toMatchObject({ welcome: 1, end: 0 });
     expect(answers.refused).toBeGreaterThan(5_000);
     expect(answers.taken).toBeGreaterThan(100);
-    expect(await recordsOf()).toBe(before);
+    expect(await bench.records()).toBe(before);
     await pilot.get('/api/devices').expect(200);
     const after = await TestDevice.connect(door.url, secret);
     expect(after.answers[0]).toMatchObject({ type: 'welcome' });

@@ -5,7 +5,8 @@ import { v7 as newId } from 'uuid';
 import { WebSocket } from 'ws';
 import { PROTOCOL_VERSION } from '../../contract';
 import type { DeviceAnswerLine, NewDeviceAnswer } from '../../contract';
-import { addCharger } from './bench';
+import { addCharger, spanForm } from './bench';
+import { addType, openTestApp } from './testApp';
 import type { TestApp } from './testApp';
 
 /** A socket for instruments in front of a test's application. */
@@ -20,6 +21,36 @@ export async function openSocket({
     close: () => new Promise((done) => server.close(() => done())),
   };
 }
+
+/** A register with a door, somebody at the bench this evening, and a type of pack; and what a test asks again and again. */
+export async function openBenchWithDoor() {
+  const test = await openTestApp();
+  const custodian = await test.as('custodian');
+  const pilot = await test.as('pilot');
+  const door = await openSocket(test);
+  const typeId = (await addType(custodian)).id;
+  await pilot.post('/api/attendance').send(spanForm(test.people.pilot)).expect(201);
+  return {
+    test,
+    custodian,
+    pilot,
+    door,
+    typeId,
+    /** How many records the ledgers hold. */
+    records: async (): Promise<number> => {
+      const [row]: { count: string }[] = await test.app.database
+        .entities()
+        .execute('select count(*) from record');
+      return Number(row!.count);
+    },
+    close: async () => {
+      await test.close();
+      await door.close();
+    },
+  };
+}
+
+export type BenchWithDoor = Awaited<ReturnType<typeof openBenchWithDoor>>;
 
 /** A device as the register knows it, with its key. */
 export async function addDevice(

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { v7 as newId } from 'uuid';
 import type { ChargingAnswer, JobAnswer, RegisterAnswer } from '../../contract';
-import { endingOfCurve, slotReadings } from '../../core/charging';
+import { endingOfCurve, lastWorking, slotReadings } from '../../core/charging';
 import type { CurvePoint } from '../../core/charging';
 import { isLithium } from '../../core/chemistry';
 import { MINUTE_MS } from '../../core/measure';
@@ -57,6 +57,8 @@ function toldEnd(
 ): Pick<EndDraft, 'ending' | 'cells' | 'moved' | 'minutes'> {
   const point = told?.point;
   if (!told || !point) return { ending: 'complete', cells: '', moved: '', minutes: '' };
+  // What rests on the lead afterwards is no end of a charge, and moves with every line.
+  const shown = told.state === 'running' ? point : (lastWorking(points) ?? point);
   const failed = told.alarms.find(({ code }) => code === 'error');
   return {
     ending: failed
@@ -64,9 +66,9 @@ function toldEnd(
       : told.stopped || told.state === 'running'
         ? 'stopped'
         : endingOfCurve(points, setting),
-    cells: point.mv.length > 1 ? point.mv.map((mv) => (mv / 1000).toFixed(3)).join(' ') : '',
+    cells: shown.mv.length > 1 ? shown.mv.map((mv) => (mv / 1000).toFixed(3)).join(' ') : '',
     moved: String(Math.round(point.movedMah)),
-    minutes: String(Math.max(1, Math.round(point.seconds / 60))),
+    minutes: String(Math.max(1, Math.round(shown.seconds / 60))),
   };
 }
 

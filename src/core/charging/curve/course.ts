@@ -81,10 +81,15 @@ export function endingOfCurve(
   points: readonly CurvePoint[],
   setting: ChargerSetting,
 ): 'complete' | 'taper' | 'quick' {
-  const working = points.findLast(({ amps }) => amps >= NOTHING_AMPS);
+  const working = lastWorking(points);
   if (!working || setting.topMv === null) return 'complete';
   if (highestMv(working, setting) < setting.topMv - AT_TOP_MV) return 'quick';
   return working.amps <= setting.amps * COMPLETE_SHARE ? 'complete' : 'taper';
+}
+
+/** The last point at which a current flowed: what the charger showed as the charge ended. */
+export function lastWorking(points: readonly CurvePoint[]): CurvePoint | null {
+  return points.findLast(({ amps }) => amps >= NOTHING_AMPS) ?? null;
 }
 
 /** A charger that balances to the end may bleed at its balancing current, which of a small pack is a good share of the charge's own. */

@@ -1,5 +1,5 @@
 export type { Alarm, ChargeCourseNow, ChargePhase, ChargerSays, Expected, SaidSetting } from './course';
-export { chargeNow, endingOfCurve } from './course';
+export { chargeNow, endingOfCurve, lastWorking } from './course';
 export type { Measured } from './measured';
 export { capacityFromCurve, resistanceFromCurve } from './measured';
 export { packedCurve, unpackedCurve } from './packed';
