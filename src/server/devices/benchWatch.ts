@@ -130,6 +130,7 @@ export class BenchWatch {
     if (known?.jobId === (job?.id ?? null)) return { ...known, rules, lookedAt: now };
     // A curve goes on where a connection or a process before this one has left it.
     const points = job ? await pointsOfJob(em, job.id) : [];
+    const told = job ? await this.#toldBefore(em, channel) : null;
     return {
       jobId: job?.id ?? null,
       expected: job && expectedOf(job),
@@ -140,8 +141,17 @@ export class BenchWatch {
       lookedAt: now,
       toldAt: -Infinity,
       shows: null,
-      stoppedFor: null,
+      stoppedFor: told !== null && told.stopped && told.jobId === job?.id ? told.alarms : null,
     };
+  }
+
+  /** What was last told of a channel, by a connection before this one of the same run. */
+  async #toldBefore(em: Entities, channel: string): Promise<ChannelShows | null> {
+    const [row]: { shows: ChannelShows | null }[] = await em.execute(
+      'select channels -> ? as shows from device_state where device_id = ?',
+      [channel, this.deviceId],
+    );
+    return row?.shows ?? null;
   }
 
   #showsOf(

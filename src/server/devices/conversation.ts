@@ -29,6 +29,8 @@ const LINES_EVERY_MS = 1_000;
 /** A meter that shows the same goes on being written this often, so that its time stays true. */
 const SAME_EVERY_MS = 10_000;
 const LONGEST_MESSAGE = 8_000;
+/** No cell that a meter could be used on is this low: nothing is plugged in. */
+const NOTHING_MV = 500;
 
 type ReadingLine = Extract<DeviceLine, { type: 'reading' }>;
 
@@ -46,6 +48,8 @@ export class Conversation {
   #clockOff = 0;
   #window = { since: 0, lines: 0, told: false };
   #meter: { readonly shows: NonNullable<DeviceAnswer['meter']>; readonly writtenAt: number } | null = null;
+  /** What was plugged in when the meter's reading was last written. */
+  #lastContact = '';
   #contact: Contact | null = null;
   #gathering: Gathering = { cells: [] };
   #lines: string[] = [];
@@ -75,6 +79,8 @@ export class Conversation {
   }
 
   async #hearLine(line: string): Promise<void> {
+    // Counted before anything is looked at: rubbish costs as much as sense.
+    if (this.#device && this.#tooFast()) return;
     let said: unknown;
     try {
       said = JSON.parse(line);
@@ -82,7 +88,6 @@ export class Conversation {
       return this.#refuse(null, null, 'This line is no JSON.');
     }
     if (!this.#device) return this.#hello(said);
-    if (this.#tooFast()) return;
     const parsed = deviceLine.safeParse(said);
     if (!parsed.success) return this.#refuseOdd(said, parsed.error);
     const { data } = parsed;
@@ -112,7 +117,7 @@ export class Conversation {
        on conflict (device_id) do update set connection = excluded.connection,
          taken = case when device_state.run = excluded.run then device_state.taken else 0 end, run = excluded.run, is_open = true,
          can_stop = excluded.can_stop, seen_at = excluded.seen_at, software = excluded.software, problem = null, meter = null,
-         channels = '{}'
+         channels = case when device_state.run = excluded.run then device_state.channels else '{}' end
        returning taken`,
       [device.id, this.#connection, run, can.includes('stop'), timestamp(at), software],
     );
@@ -237,8 +242,6 @@ export class Conversation {
       await announce(em, { about: 'device', deviceId: this.#device!.id, meter });
     });
   }
-  #lastContact = '';
-
   async #unplug(n: number): Promise<void> {
     if (this.#meter === null) {
       this.#taken = n;
@@ -417,6 +420,3 @@ export class Conversation {
       .catch(() => undefined);
   }
 }
-
-/** No cell that a meter could be used on is this low. */
-const NOTHING_MV = 500;

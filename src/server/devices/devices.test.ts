@@ -486,7 +486,7 @@ describe('a charger', () => {
   }, 60_000);
 
   it('is stopped by the register itself where a charge must not go on, once', async () => {
-    const { id, open } = await running(['stop']);
+    const { id, open, secret } = await running(['stop']);
     await open.told(line());
     await open.told(line({ seconds: 20, cellsMv: [4215, 4190, 4190, 4190] }));
     open.say(line({ seconds: 30, cellsMv: [4216, 4190, 4190, 4190] }));
@@ -496,6 +496,13 @@ describe('a charger', () => {
     const [channel] = (await shown(id)).channels;
     expect(channel).toMatchObject({ stopped: true, alarms: [{ code: 'over-top', asks: 'stop' }] });
     await open.close();
+    // Why it was stopped outlives the connection, and nobody is told to stop again.
+    const again = await TestDevice.connect(door.url, secret, { can: ['stop'], run: open.run });
+    again.raw({ ...line({ seconds: 40, state: 'ended', amps: 0 }), n: 20 });
+    await again.until(() => again.answers.some((one) => one.type === 'taken' && one.n === 20));
+    expect((await shown(id)).channels[0]).toMatchObject({ stopped: true, alarms: [{ code: 'over-top' }] });
+    expect(again.answers.filter(({ type }) => type === 'stop')).toEqual([]);
+    await again.close();
   });
 
   it('that cannot be stopped is only warned of; one that can is stopped by a person', async () => {

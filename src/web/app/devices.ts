@@ -4,7 +4,14 @@ import { ask } from './api';
 import { useMayAsk } from './offlineCopy';
 import { KEYS, queryClient } from './queries';
 
-const DEVICES = queryOptions({ queryKey: KEYS.devices, queryFn: () => ask('GET /devices') });
+/** A device whose server died says no farewell: it is asked after this often. */
+const ASK_AFTER_MS = 30_000;
+
+const DEVICES = queryOptions({
+  queryKey: KEYS.devices,
+  queryFn: () => ask('GET /devices'),
+  refetchInterval: ({ state }) => (state.data?.some(({ isOpen }) => isOpen) ? ASK_AFTER_MS : false),
+});
 
 /** The instruments that speak for themselves, as they are now; none while nobody has told of them. */
 export function useDevices(): readonly DeviceAnswer[] {

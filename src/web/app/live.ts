@@ -72,6 +72,8 @@ export function startLive(onConnect: () => void): () => void {
     source.onopen = () => {
       useLive.setState({ state: 'live' });
       if (hadGap) askAnew();
+      // What a device showed between the page's first question and this line was told to nobody.
+      else void queryClient.invalidateQueries({ queryKey: KEYS.devices });
       hadGap = false;
       heard();
       onConnect();
