@@ -1,12 +1,9 @@
 import type TestAgent from 'supertest/lib/agent';
-import type { CurveAnswer, DeviceAnswer, PackDetails } from '../contract';
+import type { CurveAnswer, DeviceAnswer } from '../contract';
 import { capacityAh, percentOf } from '../core/cellsim';
-import { HOUR_MS, MINUTE_MS } from '../core/measure';
-import { addCharger, gateBody, jobBody, lipo4S } from '../server/testing/bench';
-import { addDevice, openBenchWithDoor } from '../server/testing/device';
+import { lipo4S } from '../server/testing/bench';
+import { addDevice, openBenchWithDoor, runningCharge } from '../server/testing/device';
 import type { BenchWithDoor } from '../server/testing/device';
-import { addPack, inspectionPayload, NOW, readingBody, recordBody } from '../server/testing/testApp';
-import type { TestApp } from '../server/testing/testApp';
 import type { ChargerFault } from './standCharger';
 import { StandIns } from './standIns';
 import type { MeterFault } from './standMeter';
@@ -14,17 +11,15 @@ import type { MeterFault } from './standMeter';
 /** Each way a stand-in can misbehave, through the whole chain: instrument, door, database, and what a browser is told. */
 
 let bench: BenchWithDoor;
-let test: TestApp;
 let custodian: TestAgent;
 let pilot: TestAgent;
 let door: BenchWithDoor['door'];
-let typeId: string;
 let tags = 0;
 const open: StandIns[] = [];
 
 beforeAll(async () => {
   bench = await openBenchWithDoor();
-  ({ test, custodian, pilot, door, typeId } = bench);
+  ({ custodian, pilot, door } = bench);
 });
 afterAll(async () => {
   for (const one of open) one.close();
@@ -82,22 +77,7 @@ describe('the charger', () => {
     setting = {},
     cellsMv = [3600, 3600, 3600, 3600] as number[] | null,
   }) => {
-    const charger = await addCharger(custodian);
-    const { device, secret } = await addDevice(custodian, 'charger', { equipmentId: charger.id });
-    const pack: PackDetails = await addPack(custodian, typeId, `SC-${(tags += 1)}`);
-    await custodian
-      .post('/api/records')
-      .send({
-        packId: pack.id,
-        records: [
-          recordBody('inspection', inspectionPayload(), NOW - 2 * HOUR_MS),
-          readingBody([3600, 3600, 3600, 3600]),
-        ],
-      })
-      .expect(201);
-    const job = jobBody(charger.id, [pack.id], { end: NOW + 85 * MINUTE_MS });
-    await pilot.post('/api/charging/jobs').send(job).expect(201);
-    await pilot.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
+    const { id, secret, pack, jobId } = await runningCharge(bench, `SC-${(tags += 1)}`);
     const standIns = new StandIns({
       url: door.url,
       meterKey: null,
@@ -107,11 +87,11 @@ describe('the charger', () => {
     open.push(standIns);
     standIns.speed = 300;
     const { charger: stand } = standIns.chargers[0]!;
-    await until(device.id, ({ isOpen }) => isOpen);
+    await until(id, ({ isOpen }) => isOpen);
     standIns.plug(stand, '1', pack.tag);
     Object.assign(stand.channel('1')!, { fault, setting: { ...lipo4S, ...setting } });
     stand.start('1');
-    return { id: device.id, standIns, stand, pack, jobId: job.id };
+    return { id, standIns, stand, pack, jobId };
   };
   const channel = ({ channels }: DeviceAnswer) => channels.find((one) => one.channel === '1');
   const codes = (device: DeviceAnswer) => (channel(device)?.alarms ?? []).map(({ code }): string => code);

@@ -10,11 +10,11 @@ import type {
 } from '../../contract';
 import { bell, chargeFor, newSimPack, seededRandom } from '../../core/cellsim';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
-import { addCharger, endBody, gateBody, jobBody } from '../testing/bench';
+import { addCharger, endBody } from '../testing/bench';
 import { Conversation } from './conversation';
-import { addDevice, openBenchWithDoor, TestDevice } from '../testing/device';
+import { addDevice, openBenchWithDoor, runningCharge, TestDevice } from '../testing/device';
 import type { BenchWithDoor } from '../testing/device';
-import { addPack, NOW, readingBody, reasons, recordBody, inspectionPayload } from '../testing/testApp';
+import { addPack, NOW, readingBody, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let bench: BenchWithDoor;
@@ -403,26 +403,9 @@ describe('a device that prints lines', () => {
 });
 
 describe('a charger', () => {
-  /** A charger with a device, and a pack that is charged on its channel 1. */
   const running = async (can: string[] = []) => {
-    const charger = await addCharger(custodian);
-    const { device, secret } = await addDevice(custodian, 'charger', { equipmentId: charger.id });
-    const pack = await newPack();
-    await custodian
-      .post('/api/records')
-      .send({
-        packId: pack.id,
-        records: [
-          recordBody('inspection', inspectionPayload(), NOW - 2 * HOUR_MS),
-          readingBody([3600, 3600, 3600, 3600]),
-        ],
-      })
-      .expect(201);
-    const job = jobBody(charger.id, [pack.id], { end: NOW + 90 * MINUTE_MS });
-    await pilot.post('/api/charging/jobs').send(job).expect(201);
-    await pilot.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
-    const open = await TestDevice.connect(door.url, secret, { can });
-    return { id: device.id, secret, open, jobId: job.id, pack };
+    const charge = await runningCharge(bench, `DV-${(tags += 1)}`);
+    return { ...charge, open: await TestDevice.connect(door.url, charge.secret, { can }) };
   };
   const line = (more: object = {}) => ({
     type: 'charge',

@@ -5,8 +5,9 @@ import { v7 as newId } from 'uuid';
 import { WebSocket } from 'ws';
 import { PROTOCOL_VERSION } from '../../contract';
 import type { DeviceAnswerLine, NewDeviceAnswer } from '../../contract';
-import { addCharger, spanForm } from './bench';
-import { addType, openTestApp } from './testApp';
+import { HOUR_MS, MINUTE_MS } from '../../core/measure';
+import { addCharger, gateBody, jobBody, spanForm } from './bench';
+import { addPack, addType, inspectionPayload, NOW, openTestApp, readingBody, recordBody } from './testApp';
 import type { TestApp } from './testApp';
 
 /** A socket for instruments in front of a test's application. */
@@ -48,6 +49,22 @@ export async function openBenchWithDoor() {
       await door.close();
     },
   };
+}
+
+/** A pack that is charged on channel 1 of a charger with a device, as the register has it; nothing has told of it yet. */
+export async function runningCharge({ custodian, pilot, test, typeId }: BenchWithDoor, tag: string) {
+  const charger = await addCharger(custodian);
+  const { device, secret } = await addDevice(custodian, 'charger', { equipmentId: charger.id });
+  const pack = await addPack(custodian, typeId, tag);
+  const records = [
+    recordBody('inspection', inspectionPayload(), NOW - 2 * HOUR_MS),
+    readingBody([3600, 3600, 3600, 3600]),
+  ];
+  await custodian.post('/api/records').send({ packId: pack.id, records }).expect(201);
+  const job = jobBody(charger.id, [pack.id], { end: NOW + 85 * MINUTE_MS });
+  await pilot.post('/api/charging/jobs').send(job).expect(201);
+  await pilot.post(`/api/charging/jobs/${job.id}/start`).send(gateBody(test.people.pilot)).expect(200);
+  return { id: device.id, secret, pack, jobId: job.id };
 }
 
 export type BenchWithDoor = Awaited<ReturnType<typeof openBenchWithDoor>>;

@@ -18,6 +18,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { TextArea, TextField } from '../kit/fields';
 import { FormSelect } from '../kit/formFields';
 import { Empty, Notice } from '../kit/Message';
+import { NewSecret } from '../kit/NewSecret';
 import { SelectOption } from '../kit/Select';
 
 /** Instruments that speak for themselves: what each is, whether it is there, its key, and what is picked out of its lines. */
@@ -48,7 +49,7 @@ export function DevicesPage({ register }: { register: RegisterAnswer }) {
         )}
       </section>
       <div>
-        {made && (adding || made.device.id === id) && <NewSecret made={made} />}
+        {made && (adding || made.device.id === id) && <NewDeviceKey made={made} />}
         {adding && <NewDeviceForm key={made?.device.id} register={register} onMade={setMade} />}
         {chosen && <OneDevice key={chosen.id} device={chosen} mayEdit={mayEdit} onKey={setMade} />}
       </div>
@@ -90,20 +91,11 @@ function DeviceState({ device }: { device: DeviceAnswer }) {
   );
 }
 
-/** A key is shown once; whoever leaves without it makes another. */
-function NewSecret({ made }: { made: NewDeviceAnswer }) {
+/** The key of a device, and how the bridge is started with it. */
+function NewDeviceKey({ made }: { made: NewDeviceAnswer }) {
   const address = `${window.location.origin.replace(/^http/, 'ws')}/api/instruments`;
   return (
-    <section aria-label="The new key" className="mb-6 border-2 border-ink bg-sheet p-4">
-      <h2>The key of {made.device.name}</h2>
-      <p className="font-bold text-amber">It is shown this once. Copy it now.</p>
-      <TextField
-        label="Key"
-        readOnly
-        value={made.secret}
-        onFocus={({ target }) => target.select()}
-        className="my-2 font-mono text-sm"
-      />
+    <NewSecret of={made.device.name} secret={made.secret}>
       <p className="text-sm text-faint">
         To read a device that prints lines on a serial port or into a file:
       </p>
@@ -113,7 +105,7 @@ function NewSecret({ made }: { made: NewDeviceAnswer }) {
       <p className="mt-1 text-sm text-faint">
         The bridge asks for the key, or takes it from the variable MALLE_DEVICE_KEY.
       </p>
-    </section>
+    </NewSecret>
   );
 }
 

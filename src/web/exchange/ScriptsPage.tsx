@@ -18,6 +18,7 @@ import { TextField } from '../kit/fields';
 import { FormSelect } from '../kit/formFields';
 import { SelectOption } from '../kit/Select';
 import { Loading, Notice } from '../kit/Message';
+import { NewSecret } from '../kit/NewSecret';
 import { FormMoment } from '../domain/moments/MomentField';
 import { useServerForm } from '../app/useServerForm';
 
@@ -84,25 +85,16 @@ function KeyLine({ one }: { one: KeyAnswer }) {
   );
 }
 
-/** A key is shown once; whoever leaves without it makes another. */
+/** The key of a script, and how to try it. */
 function NewKey({ made }: { made: NewKeyAnswer }) {
   const example = `curl -H "Authorization: Bearer ${made.secret}" ${window.location.origin}/api/packs`;
   return (
-    <section aria-label="The new key" className="mb-6 border-2 border-ink bg-sheet p-4">
-      <h2>The key of {made.name}</h2>
-      <p className="font-bold text-amber">It is shown this once. Copy it now.</p>
-      <TextField
-        label="Key"
-        readOnly
-        value={made.secret}
-        onFocus={({ target }) => target.select()}
-        className="my-2 font-mono text-sm"
-      />
+    <NewSecret of={made.name} secret={made.secret}>
       <p className="text-sm text-faint">To try it:</p>
       <pre className="overflow-x-auto font-mono text-sm" tabIndex={0}>
         {example}
       </pre>
-    </section>
+    </NewSecret>
   );
 }
 
