@@ -100,8 +100,9 @@ function phaseOf(last: CurvePoint, { do: kind, setting }: Expected): ChargePhase
   const puts = kind === 'charge' || kind === 'raise';
   const highest = highestMv(last, setting);
   const atTop = puts && setting.topMv !== null && highest >= setting.topMv - AT_TOP_MV;
-  if (atTop) return last.amps <= setting.amps * BALANCING_SHARE ? 'balancing' : 'taper';
-  return last.amps >= setting.amps * WHOLE_SHARE ? 'quick' : 'reduced';
+  if (last.amps >= setting.amps * WHOLE_SHARE) return 'quick';
+  if (!atTop) return 'reduced';
+  return last.amps <= setting.amps * BALANCING_SHARE ? 'balancing' : 'taper';
 }
 
 /** Of a pack told in sum, its mean cell. */
