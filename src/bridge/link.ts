@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { WebSocket } from 'ws';
 import { PROTOCOL_VERSION } from '../contract';
-import type { DeviceAnswerLine } from '../contract';
+import type { DeviceAnswerLine, DeviceCan } from '../contract';
 
 export interface LinkOptions {
   /** The register's door, as in ws://localhost:4180/api/instruments. */
   readonly url: string;
   readonly key: string;
   readonly software: string;
-  readonly can?: readonly 'stop'[];
+  readonly can?: readonly DeviceCan[];
   /** Whatever the register answers. */
   readonly onAnswer?: (line: DeviceAnswerLine) => void;
   /** Whether the link is there, in words for whoever watches the bridge. */

@@ -222,6 +222,7 @@ export const ARCHIVE_TABLES = {
     lowest: json,
     highest: json,
     is_total: z.boolean(),
+    memory: json.nullable().default(null).describe('What a smart pack’s memory said; null for volts.'),
   }),
   flying_day: z.strictObject({
     id: uuid,

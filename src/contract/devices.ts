@@ -2,14 +2,23 @@ import { z } from 'zod';
 import { SLOTS } from '../core/instruments';
 import { CHEMISTRIES } from '../core/chemistry';
 import { CHARGE_MODES } from '../core/record';
-import { deviceId, equipmentId, figure, instant, instrumentId, line, wholeFigure } from './fields';
+import {
+  deviceId,
+  deviceReadingId,
+  equipmentId,
+  figure,
+  instant,
+  instrumentId,
+  line,
+  wholeFigure,
+} from './fields';
 import { version } from './register';
 
 /** The version of what instruments and the register say to each other. */
 export const PROTOCOL_VERSION = 1;
 
-export const DEVICE_KINDS = ['meter', 'charger'] as const;
-/** What a device is: it says cells, or it says what its channels do. */
+export const DEVICE_KINDS = ['meter', 'charger', 'memory-reader'] as const;
+/** What a device is: it says cells, it says what its channels do, or it says what a smart pack remembers. */
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 
 const MOST_CELLS = 24;
@@ -30,6 +39,10 @@ const milliohm = z.array(figure(0, 100_000, 'A resistance', 'mΩ')).max(MOST_CEL
 const celsius = figure(-60, 200, 'The temperature', '°C');
 const channel = line(12, 'The channel');
 
+export const DEVICE_CAN = ['stop', 'write'] as const;
+/** What a device does when told to. */
+export type DeviceCan = (typeof DEVICE_CAN)[number];
+
 /** The first line of a connection. */
 export const deviceHello = z
   .strictObject({
@@ -41,11 +54,7 @@ export const deviceHello = z
       .describe('Another run counts its lines from 1 again.'),
     software: line(60, 'The software').optional(),
     now: instant.optional().describe('The device’s own clock.'),
-    can: z
-      .array(z.enum(['stop']))
-      .max(4)
-      .optional()
-      .describe('What it does when told to.'),
+    can: z.array(z.enum(DEVICE_CAN)).max(4).optional().describe('What it does when told to.'),
   })
   .meta({ id: 'Hello' });
 
@@ -97,6 +106,48 @@ const chargeLine = z
   .describe('What one channel of a charger does.')
   .meta({ id: 'ChargeLine' });
 
+const count = (what: string) => wholeFigure(0, 100_000, what, '').optional();
+/** How a smart pack may be set: what a reader reads of it, and what it is told to write. */
+const memorySettings = {
+  storage: z
+    .strictObject({
+      isOn: z.boolean('Say whether it stores itself.'),
+      afterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h').optional(),
+      mv: wholeFigure(2_000, 4_500, 'Its storage voltage', 'mV a cell').optional(),
+    })
+    .optional(),
+  topMv: wholeFigure(3_000, 5_000, 'Its top voltage', 'mV a cell').optional(),
+  amps: figure(0.01, 500, 'Its charge current', 'A').optional(),
+};
+
+/** How a smart pack is set, as the door says it. */
+export type MemorySettings = z.output<z.ZodObject<typeof memorySettings>>;
+
+const memory = z
+  .strictObject({
+    type: z.literal('memory'),
+    n: number,
+    at,
+    contact: wholeFigure(0, 2_000_000_000, 'The contact', '').describe(
+      'Counted on by the device each time something is plugged in.',
+    ),
+    number: line(40, 'The pack’s own number').optional(),
+    ...memorySettings,
+    cycles: count('The count of cycles'),
+    overCharges: count('The count of over-charges'),
+    overDischarges: count('The count of over-discharges'),
+    overTemperatures: count('The count of over-temperatures'),
+    firmware: line(40, 'The version of its program').optional(),
+    firmwareDate: line(20, 'The date of its program').optional(),
+    updating: figure(0, 100, 'How far the update is', '%')
+      .optional()
+      .describe('While its program is being updated, percent.'),
+  })
+  .describe(
+    'What the memory of the pack says that is on the reader. What is left out is not shown, never nought.',
+  )
+  .meta({ id: 'MemoryLine' });
+
 const text = z
   .strictObject({
     type: z.literal('text'),
@@ -108,8 +159,8 @@ const text = z
   .meta({ id: 'TextLine' });
 
 /** What a device says after its hello; one JSON object a line. */
-export const deviceLine = z.discriminatedUnion('type', [reading, unplugged, chargeLine, text], {
-  error: 'The type is reading, unplugged, charge or text.',
+export const deviceLine = z.discriminatedUnion('type', [reading, unplugged, chargeLine, memory, text], {
+  error: 'The type is reading, unplugged, charge, memory or text.',
 });
 export type DeviceLine = z.output<typeof deviceLine>;
 
@@ -142,6 +193,12 @@ export const deviceAnswerLine = z.discriminatedUnion('type', [
     .strictObject({ type: z.literal('stop'), channel: z.string(), why: z.string() })
     .describe('Stop this channel now; sent only to a device that said it can.')
     .meta({ id: 'Stop' }),
+  z
+    .strictObject({ type: z.literal('write'), ...memorySettings })
+    .describe(
+      'Write these settings into the pack that is on the reader, then read it again; sent only to a device that said it can.',
+    )
+    .meta({ id: 'Write' }),
   z
     .strictObject({ type: z.literal('end'), message: z.string() })
     .describe('The register closes the connection and wants none of the same kind again.')
@@ -177,5 +234,13 @@ export const deviceChange = z.strictObject({ version, name: line(60, 'The name')
 
 /** A page that wants a meter's readings from now on; another page that had it is told. */
 export const takeDevice = z.strictObject({ page: z.uuid('Name the page by a UUID.') });
+
+/** What a reader is to write into the pack that is on it. The reading names what was on it when the settings were chosen. */
+export const writeMemory = z
+  .strictObject({ readingId: deviceReadingId, ...memorySettings })
+  .refine(({ storage, topMv, amps }) => storage ?? topMv ?? amps, {
+    path: ['storage'],
+    message: 'Say what is to be set.',
+  });
 
 export const stopChannel = z.strictObject({ channel });

@@ -71,7 +71,7 @@ export type { LiveMessage, ProgressLine } from './live';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';
-export type { DeviceAnswerLine, DeviceKind, DeviceLine } from './devices';
+export type { DeviceAnswerLine, DeviceCan, DeviceKind, DeviceLine, MemorySettings } from './devices';
 export {
   deviceAnswerLine,
   deviceChange,
@@ -79,6 +79,7 @@ export {
   deviceHello,
   deviceLine,
   PROTOCOL_VERSION,
+  writeMemory,
 } from './devices';
 export { craftChange, craftForm, flyingDayForm, handOutForm } from './flying';
 export { importForm, importPacks, importRecords, keyForm } from './exchange';

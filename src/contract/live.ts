@@ -1,5 +1,6 @@
 import type { DeviceId, IncidentId, PackId, RoundId } from '../core/measure';
 import type { DeviceAnswer } from './answers';
+import type { DeviceAnswerLine } from './devices';
 
 /** What a live connection says: something about these changed; ask again. */
 export type LiveMessage =
@@ -17,10 +18,17 @@ export type LiveMessage =
       readonly about: 'device';
       readonly deviceId: DeviceId;
       readonly meter?: DeviceAnswer['meter'];
+      readonly memory?: DeviceAnswer['memory'];
       readonly channel?: DeviceAnswer['channels'][number];
     }
   /** Somebody stops a channel: for whichever process its charger is connected to. */
   | { readonly about: 'stop'; readonly deviceId: DeviceId; readonly channel: string; readonly why: string }
+  /** Somebody sets the pack on a reader. */
+  | {
+      readonly about: 'write';
+      readonly deviceId: DeviceId;
+      readonly line: Extract<DeviceAnswerLine, { type: 'write' }>;
+    }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };
 

@@ -4,7 +4,7 @@ import { ANSWERS, MEANINGS, OCCASIONS, SWELLINGS } from '../core/inspection';
 import { CAUSES, INCIDENT_KINDS } from '../core/incident';
 import { DRAIN_PLACES } from '../core/lifecycle';
 import { FELT, READING_CONDITIONS } from '../core/reading';
-import { CHARGE_ENDINGS, CHARGE_MODES, RECORD_KINDS, RECOVERY_ENDINGS } from '../core/record';
+import { CHARGE_ENDINGS, CHARGE_MODES, MEMORY_WORK, RECORD_KINDS, RECOVERY_ENDINGS } from '../core/record';
 import type { Correctable, PackRecord, PayloadOf, RecordDraft, RecordKind } from '../core/record';
 import { ROW_OUTCOMES } from '../core/rounds';
 import { lifeBefore } from './register';
@@ -186,6 +186,36 @@ const returned = z.strictObject({
   counters,
   remarks,
 });
+const fault = (what: string) => wholeFigure(0, 100_000, what, '').nullable();
+/** What a reader shows of a smart pack's memory. */
+export const ownMemory = z.strictObject({
+  number: optional(line(40, 'The pack’s own number')),
+  storage: z
+    .strictObject({
+      isOn: z.boolean('Say whether it stores itself.'),
+      afterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h').nullable(),
+      mv: wholeFigure(2_000, 4_500, 'Its storage voltage', 'mV a cell').nullable(),
+    })
+    .nullable(),
+  topMv: wholeFigure(3_000, 5_000, 'Its top voltage', 'mV a cell').nullable(),
+  chargeA: figure(0.01, 500, 'Its charge current', 'A').nullable(),
+  cycles: fault('The pack’s own count of cycles'),
+  overCharges: fault('Its count of over-charges'),
+  overDischarges: fault('Its count of over-discharges'),
+  overTemperatures: fault('Its count of over-temperatures'),
+  firmware: optional(line(40, 'The version of its program')),
+  firmwareDate: optional(line(20, 'The date of its program')),
+});
+const memory = z.strictObject({
+  did: z.enum(MEMORY_WORK, 'Say whether it was read, set or updated.'),
+  memory: ownMemory.nullable().describe('Null where it could not be read.'),
+  adapterId: equipmentId.nullable(),
+  remarks,
+  measured: z
+    .strictObject({ deviceId, readingId: deviceReadingId })
+    .nullish()
+    .describe('The reader that read it; only what it said is taken.'),
+});
 const note = z.strictObject({ text: text(4_000, 'The note') });
 
 const basedOnSeq = z.int('Say what the decision was based on.').min(1);
@@ -300,6 +330,7 @@ const PAYLOADS: { readonly [Kind in CorrectedKind]: z.ZodType<PayloadOf<Kind>> }
   moved,
   'taken-out': takenOut,
   returned,
+  memory,
   note,
   incident,
   'watch-ended': watchEnded,

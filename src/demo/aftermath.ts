@@ -17,8 +17,8 @@ import type {
   RecyclerId,
   TaskId,
 } from '../core/measure';
-import { fold } from '../core/record';
-import type { RecordBody, RecordDraft } from '../core/record';
+import { BLANK_MEMORY, fold } from '../core/record';
+import type { MemoryWork, OwnMemory, RecordBody, RecordDraft } from '../core/record';
 import { addEntries } from '../server/incidents';
 import { allFacts, append, placeTemperatures, recordsOf, rulesInForce } from '../server/ledger';
 import type { Entities } from '../server/platform/database';
@@ -43,6 +43,7 @@ export async function layDownAftermath(
   await incidents(story, now);
   await crashLookedAt(story, now);
   await heldAndReleased(story, now);
+  await memories(story, now);
   await wayOut(story, now);
   return story.records;
 }
@@ -277,6 +278,37 @@ async function heldAndReleased(story: Aftermath, now: Instant): Promise<void> {
   });
   const reason = 'The smell came from the new foam; the pack is sound.';
   await story.release('GS-03', 'ineke', at + DAY_MS + HOUR_MS, at + 20 * DAY_MS, reason);
+}
+
+/** Two smart packs whose memories were looked at: one with its own storage off, one that was set and not read back. */
+async function memories(story: Aftermath, now: Instant): Promise<void> {
+  const memory = (did: MemoryWork, said: Partial<OwnMemory>): RecordBody => ({
+    kind: 'memory',
+    payload: { did, memory: { ...BLANK_MEMORY, ...said }, adapterId: null, remarks: null },
+    supersedes: null,
+  });
+  const none = { overCharges: 0, overDischarges: 0, overTemperatures: 0 };
+  await story.write(
+    'IQ-06',
+    'ineke',
+    now - 9 * DAY_MS,
+    memory('read', {
+      ...none,
+      number: 'N-IQ-06',
+      storage: { isOn: false, afterHours: null, mv: null },
+      topMv: 4350,
+      chargeA: 4,
+      cycles: 22,
+      firmware: '1.02',
+      firmwareDate: '2025-03-10',
+    }),
+  );
+  await story.write(
+    'IQ-02',
+    'ineke',
+    now - 3 * DAY_MS,
+    memory('written', { storage: { isOn: true, afterHours: 48, mv: 3850 } }),
+  );
 }
 
 /** Packs that are over, at every distance from the recycler. */

@@ -9,6 +9,8 @@ import type { ChargerFault, StandChannel } from './standCharger';
 import type { StandIns } from './standIns';
 import { METER_FAULTS } from './standMeter';
 import type { MeterFault } from './standMeter';
+import { READER_FAULTS } from './standReader';
+import type { StandReader } from './standReader';
 
 /** A plain page to work the stand-ins from: what hands would do at a real bench, and what goes wrong there. */
 export function serveControls(standIns: StandIns, port: number): Promise<Server> {
@@ -49,6 +51,19 @@ function act(standIns: StandIns, form: URLSearchParams): void {
       return;
     case 'read':
       standIns.read(tag === '' ? null : tag);
+      return;
+    case 'remember':
+      if (tag === '') standIns.reader?.unplug();
+      else standIns.reader?.plug(tag);
+      return;
+    case 'count a fault':
+      standIns.reader?.countFault();
+      return;
+    case 'update':
+      standIns.reader?.update();
+      return;
+    case 'reader fault':
+      if (standIns.reader) standIns.reader.fault = chosen(READER_FAULTS, form.get('fault')) ?? 'none';
       return;
     case 'meter fault':
       if (standIns.meter) standIns.meter.fault = chosen(METER_FAULTS, form.get('fault')) ?? 'none';
@@ -95,6 +110,7 @@ input,select,button{font:inherit;margin:.15rem}label{margin-right:.6rem}</style>
 <form method="post"><button name="do" value="speed">Run at</button>
 <label>× <input name="speed" type="number" min="1" max="600" value="${standIns.speed}"></label></form>
 ${meter ? meterForm(meter.plugged?.tag ?? null, meter.fault) : ''}
+${standIns.reader ? readerForm(standIns.reader) : ''}
 ${standIns.chargers
   .map(
     ({ name, charger }, i) =>
@@ -107,6 +123,13 @@ function meterForm(plugged: string | null, fault: MeterFault): string {
   return `<fieldset><legend>The meter</legend><form method="post">
 <label>Pack <input name="tag" list="tags" value="${escaped(plugged ?? '')}"></label><button name="do" value="read">Plug it in (empty: unplug)</button></form>
 <form method="post"><label>It ${select('fault', METER_FAULTS, fault)}</label><button name="do" value="meter fault">Set</button></form></fieldset>`;
+}
+
+function readerForm({ plugged, fault, tags }: StandReader): string {
+  return `<fieldset><legend>The reader of smart packs</legend><datalist id="smart">${tags.map((tag) => `<option>${escaped(tag)}`).join('')}</datalist>
+<form method="post"><label>Smart pack <input name="tag" list="smart" value="${escaped(plugged ?? '')}"></label><button name="do" value="remember">Plug it in (empty: unplug)</button></form>
+<form method="post"><button name="do" value="count a fault">Let it count a fault</button><button name="do" value="update">Update its program</button></form>
+<form method="post"><label>It ${select('fault', READER_FAULTS, fault)}</label><button name="do" value="reader fault">Set</button></form></fieldset>`;
 }
 
 function channelForm(channel: StandChannel, charger: number): string {

@@ -1,5 +1,5 @@
 import { v7 as newId } from 'uuid';
-import type { NewDeviceAnswer } from '../contract';
+import type { DeviceKind, NewDeviceAnswer } from '../contract';
 import type { Actor } from '../core/lifecycle';
 import type { DeviceId, EquipmentId, InstrumentId } from '../core/measure';
 import { openRegister } from '../server/app';
@@ -22,11 +22,13 @@ async function main(): Promise<void> {
   const em = database.entities();
   const meterKey = await meterKeyOf(em);
   const chargers = await chargersOf(em);
+  const readerKey = await readerKeyOf(em);
   const packs = await packsOf(em);
   await database.close();
   const standIns = new StandIns({
     url: `ws://127.0.0.1:${MALLE_PORT}/api/instruments`,
     meterKey,
+    readerKey,
     chargers,
     packs,
   });
@@ -47,18 +49,22 @@ async function custodian(em: Entities): Promise<Actor> {
   return { id: found.id, role: 'custodian' };
 }
 
-/** A key for a device that measures for this meter or charger: of the one that is there, or of a new one. */
+/** A key for a device of this kind, of this meter or charger where it has one: of the one that is there, or of a new one. */
 async function keyFor(
   em: Entities,
-  of: { readonly instrumentId: InstrumentId } | { readonly equipmentId: EquipmentId },
+  of: {
+    readonly kind: DeviceKind;
+    readonly instrumentId?: InstrumentId | null;
+    readonly equipmentId?: EquipmentId | null;
+  },
   name: string,
 ): Promise<string> {
   const now = Date.now();
-  const [column, id] =
-    'instrumentId' in of ? ['instrument_id', of.instrumentId] : ['equipment_id', of.equipmentId];
+  const { kind, instrumentId = null, equipmentId = null } = of;
   const [known]: { id: DeviceId }[] = await em.execute(
-    `select id from device where ${column} = ? and ended_at is null limit 1`,
-    [id],
+    `select id from device where kind = ? and instrument_id is not distinct from ?::uuid and equipment_id is not distinct from ?::uuid
+        and ended_at is null limit 1`,
+    [kind, instrumentId, equipmentId],
   );
   const made: NewDeviceAnswer = known
     ? await renewKey(em, known.id, now)
@@ -67,9 +73,9 @@ async function keyFor(
         {
           id: newId() as DeviceId,
           name,
-          kind: 'instrumentId' in of ? 'meter' : 'charger',
-          instrumentId: 'instrumentId' in of ? of.instrumentId : null,
-          equipmentId: 'equipmentId' in of ? of.equipmentId : null,
+          kind,
+          instrumentId,
+          equipmentId,
           patterns: [],
         },
         await custodian(em),
@@ -82,7 +88,13 @@ async function meterKeyOf(em: Entities): Promise<string | null> {
   const [meter]: { id: InstrumentId; name: string }[] = await em.execute(
     'select id, name from instrument order by error_mv, name limit 1',
   );
-  return meter ? keyFor(em, { instrumentId: meter.id }, `${meter.name} (stand-in)`) : null;
+  return meter ? keyFor(em, { kind: 'meter', instrumentId: meter.id }, `${meter.name} (stand-in)`) : null;
+}
+
+/** None where no pack of the register has a memory. */
+async function readerKeyOf(em: Entities): Promise<string | null> {
+  const [smart]: unknown[] = await em.execute('select id from pack where smart is not null limit 1');
+  return smart ? keyFor(em, { kind: 'memory-reader' }, 'Memory reader (stand-in)') : null;
 }
 
 async function chargersOf(em: Entities): Promise<ChargerFacts[]> {
@@ -95,7 +107,7 @@ async function chargersOf(em: Entities): Promise<ChargerFacts[]> {
     const shared = facts.shared[0]?.watts ?? null;
     chargers.push({
       name,
-      key: await keyFor(em, { equipmentId: id }, `${name} (stand-in)`),
+      key: await keyFor(em, { kind: 'charger', equipmentId: id }, `${name} (stand-in)`),
       channels: facts.channels.map(({ key }) => key),
       watts: { each, all: shared ?? each * facts.channels.length },
     });
@@ -105,7 +117,8 @@ async function chargersOf(em: Entities): Promise<ChargerFacts[]> {
 
 function packsOf(em: Entities): Promise<PackFacts[]> {
   return em.execute(
-    `select p.tag, t.chemistry, t.series, coalesce((s.bench ->> 'capacityMah')::float8, t.capacity_mah) / 1000 as "capacityAh", s.cells_mv as "cellsMv"
+    `select p.tag, t.chemistry, t.series, coalesce((s.bench ->> 'capacityMah')::float8, t.capacity_mah) / 1000 as "capacityAh", s.cells_mv as "cellsMv",
+            case when p.smart is not null then floor(coalesce((s.flying ->> 'cycles')::float8, 0))::int end as "ownCycles"
        from pack p join pack_type t on t.id = p.type_id join pack_state s on s.pack_id = p.id
       where t.chemistry <> 'nimh' and s.verdict not in ('retired', 'recycled') order by p.tag_key`,
   );

@@ -2,11 +2,13 @@ import type TestAgent from 'supertest/lib/agent';
 import type { CurveAnswer, DeviceAnswer } from '../contract';
 import { capacityAh, percentOf } from '../core/cellsim';
 import { lipo4S } from '../server/testing/bench';
+import { addPack, recordBody } from '../server/testing/testApp';
 import { addDevice, openBenchWithDoor, runningCharge } from '../server/testing/device';
 import type { BenchWithDoor } from '../server/testing/device';
 import type { ChargerFault } from './standCharger';
 import { StandIns } from './standIns';
 import type { MeterFault } from './standMeter';
+import type { ReaderFault } from './standReader';
 
 /** Each way a stand-in can misbehave, through the whole chain: instrument, door, database, and what a browser is told. */
 
@@ -177,4 +179,144 @@ describe('the charger', () => {
       standIns.close();
     },
   );
+});
+
+describe('the reader of smart packs', () => {
+  /** A smart pack on a reader that misbehaves in one way. */
+  const withFault = async (fault: ReaderFault) => {
+    const { device, secret } = await addDevice(custodian, 'memory-reader');
+    const smart = { autoStorage: true, autoStorageAfterHours: 48 };
+    const [tag, other] = [`SM-${(tags += 1)}`, `SM-${(tags += 1)}`];
+    const pack = await addPack(custodian, bench.typeId, tag, { smart });
+    const otherPack = await addPack(custodian, bench.typeId, other, { smart });
+    const facts = { chemistry: 'lipo', series: 4, capacityAh: 3.3, cellsMv: null } as const;
+    const standIns = new StandIns({
+      url: door.url,
+      meterKey: null,
+      readerKey: secret,
+      chargers: [],
+      packs: [
+        { ...facts, tag, ownCycles: 40 },
+        { ...facts, tag: other, ownCycles: 7 },
+      ],
+    });
+    open.push(standIns);
+    standIns.reader!.fault = fault;
+    await until(device.id, ({ isOpen }) => isOpen);
+    standIns.reader!.plug(tag);
+    const save = (to: typeof pack, { memory: shows }: DeviceAnswer) =>
+      pilot.post('/api/records').send({
+        packId: to.id,
+        records: [
+          recordBody('memory', {
+            did: 'read',
+            memory: shows!.memory,
+            adapterId: null,
+            remarks: null,
+            measured: { deviceId: device.id, readingId: shows!.readingId },
+          }),
+        ],
+      });
+    return { id: device.id, reader: standIns.reader!, pack, otherPack, save, standIns };
+  };
+  const set = (id: string, { memory: shows }: DeviceAnswer, settings: object) =>
+    custodian.post(`/api/devices/${id}/write`).send({ readingId: shows!.readingId, ...settings });
+
+  it.each<[ReaderFault, RegExp | null]>([
+    ['none', null],
+    ['repeats', null],
+    ['rubbish', /no JSON/],
+  ])(
+    'that %s is read, set and read back, and nothing of it becomes a record by itself',
+    async (fault, problem) => {
+      const before = await bench.records();
+      const { id, reader, pack, save, standIns } = await withFault(fault);
+      const seen = await until(
+        id,
+        (one) => one.memory !== null && (problem === null || one.problem !== null),
+      );
+      expect(seen.memory!.memory).toMatchObject({ number: `N-${pack.tag}`, cycles: 40, overDischarges: 0 });
+      if (problem) expect(seen.problem).toMatch(problem);
+      await set(id, seen, { storage: { isOn: true, afterHours: 24, mv: 3820 } }).expect(204);
+      const back = await until(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
+      expect(back.memory!.readingId).not.toBe(seen.memory!.readingId);
+      // What was on the reader when the settings were chosen is there no more.
+      await set(id, seen, { topMv: 4100 }).expect(409);
+      expect(await bench.records()).toBe(before + 2);
+      await save(pack, back).expect(201);
+      reader.unplug();
+      await until(id, ({ memory }) => memory === null);
+      await set(id, back, { topMv: 4100 }).expect(409);
+      standIns.close();
+    },
+  );
+
+  it('that says another pack’s memory: the register knows whose it is', async () => {
+    const { id, reader, pack, otherPack, save, standIns } = await withFault('none');
+    const mine = await until(id, ({ memory }) => memory?.memory.number === `N-${pack.tag}`);
+    await save(pack, mine).expect(201);
+    reader.fault = 'says another pack’s memory';
+    reader.plug(otherPack.tag);
+    const wrong = await until(
+      id,
+      ({ memory }) => memory !== null && memory.readingId !== mine.memory!.readingId,
+    );
+    expect(wrong.memory!.memory.number).toBe(`N-${pack.tag}`);
+    const { body } = await save(otherPack, wrong).expect(422);
+    expect(JSON.stringify(body)).toContain(`the memory of ${pack.tag}`);
+    standIns.close();
+  });
+
+  it('that does not keep what is written shows the old settings', async () => {
+    const { id, standIns } = await withFault('does not keep what is written');
+    const seen = await until(id, ({ memory }) => memory !== null);
+    await set(id, seen, { storage: { isOn: true, afterHours: 24 } }).expect(204);
+    await new Promise((done) => setTimeout(done, 1_500));
+    expect((await until(id, ({ memory }) => memory !== null)).memory!.memory.storage).toMatchObject({
+      afterHours: 120,
+    });
+    standIns.close();
+  });
+
+  it('that has no data contact shows nothing, and says nothing of faults', async () => {
+    const { id, standIns } = await withFault('has no data contact');
+    await new Promise((done) => setTimeout(done, 1_500));
+    expect((await until(id, ({ isOpen }) => isOpen)).memory).toBeNull();
+    standIns.close();
+  });
+
+  it('an update is waited for, and puts every setting back', async () => {
+    const { id, reader, standIns } = await withFault('none');
+    const seen = await until(id, ({ memory }) => memory !== null);
+    await set(id, seen, { storage: { isOn: true, afterHours: 24 } }).expect(204);
+    await until(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
+    reader.update();
+    const during = await until(id, ({ memory }) => (memory?.updating ?? 0) > 10);
+    await set(id, during, { topMv: 4100 }).expect(409);
+    const after = await until(
+      id,
+      ({ memory }) => memory?.updating === null && memory.memory.firmware === '1.05',
+    );
+    expect(after.memory!.memory.storage).toMatchObject({ afterHours: 120 });
+    standIns.close();
+  });
+
+  it('that was changed by a hand is no reading of the device, and a plain pack has no memory', async () => {
+    const { id, pack, standIns } = await withFault('none');
+    const seen = await until(id, ({ memory }) => memory !== null);
+    const payload = (changed: object) => ({
+      did: 'read',
+      memory: { ...seen.memory!.memory, ...changed },
+      adapterId: null,
+      remarks: null,
+    });
+    const write = (packId: string, body: object) =>
+      pilot.post('/api/records').send({ packId, records: [recordBody('memory', body)] });
+    const measured = { deviceId: id, readingId: seen.memory!.readingId };
+    await write(pack.id, { ...payload({ cycles: 41 }), measured }).expect(422);
+    await write(pack.id, payload({ cycles: 41 })).expect(201);
+    const plain = await addPack(custodian, bench.typeId, `PL-${(tags += 1)}`);
+    await write(plain.id, payload({ number: null })).expect(422);
+    standIns.close();
+  });
 });

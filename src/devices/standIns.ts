@@ -3,8 +3,10 @@ import type { SimPack } from '../core/cellsim';
 import { socPercent } from '../core/chemistry';
 import type { LithiumChemistry } from '../core/chemistry';
 import { Link } from '../bridge/link';
+import type { DeviceAnswerLine, DeviceCan } from '../contract';
 import { StandCharger } from './standCharger';
 import { StandMeter } from './standMeter';
+import { newMemory, StandReader } from './standReader';
 
 /** A pack of the register, for the stand-ins to have one like it. */
 export interface PackFacts {
@@ -14,6 +16,8 @@ export interface PackFacts {
   readonly capacityAh: number;
   /** As the register last knew them; null for a pack nobody has read, which lies at storage. */
   readonly cellsMv: readonly number[] | null;
+  /** The cycles a smart pack has counted; absent for a pack without a memory. */
+  readonly ownCycles?: number | null;
 }
 
 export interface ChargerFacts {
@@ -26,6 +30,8 @@ export interface ChargerFacts {
 export interface StandInOptions {
   readonly url: string;
   readonly meterKey: string | null;
+  /** Absent where no reader of smart packs is wanted. */
+  readonly readerKey?: string | null;
   readonly chargers: readonly ChargerFacts[];
   readonly packs: readonly PackFacts[];
 }
@@ -36,6 +42,7 @@ const STORED_MV = 3_820;
 /** A bench that is not there: a meter and chargers with simulated packs, which speak to the register as real ones do. */
 export class StandIns {
   readonly meter: StandMeter | null;
+  readonly reader: StandReader | null;
   readonly chargers: readonly { readonly name: string; readonly charger: StandCharger }[];
   /** So many seconds of a charge pass in one second. */
   speed = 1;
@@ -43,24 +50,33 @@ export class StandIns {
   readonly #links: Link[] = [];
   readonly #timer: ReturnType<typeof setInterval>;
 
-  constructor({ url, meterKey, chargers, packs }: StandInOptions) {
+  constructor({ url, meterKey, readerKey = null, chargers, packs }: StandInOptions) {
     const random = seededRandom(1);
     for (const facts of packs) this.#packs.set(facts.tag, simulated(facts));
-    const link = (key: string, onStop?: (channel: string) => void) => {
-      const made = new Link({
-        url,
-        key,
-        software: 'a stand-in',
-        ...(onStop ? { can: ['stop'] as const } : {}),
-        onAnswer: (line) => line.type === 'stop' && onStop?.(line.channel),
-      });
+    const link = (
+      key: string,
+      can: readonly DeviceCan[] = [],
+      onAnswer?: (line: DeviceAnswerLine) => void,
+    ) => {
+      const made = new Link({ url, key, software: 'a stand-in', can, ...(onAnswer ? { onAnswer } : {}) });
       this.#links.push(made);
       return made;
     };
     this.meter = meterKey === null ? null : new StandMeter(link(meterKey), random);
+    const memories = new Map(
+      packs.flatMap(({ tag, ownCycles }) => (ownCycles == null ? [] : [[tag, newMemory(tag, ownCycles)]])),
+    );
+    const reader: StandReader | null =
+      readerKey === null
+        ? null
+        : new StandReader(
+            link(readerKey, ['write'], (line) => reader?.hear(line)),
+            memories,
+          );
+    this.reader = reader;
     this.chargers = chargers.map(({ name, key, channels, watts }) => {
       const charger: StandCharger = new StandCharger(
-        link(key, (channel) => charger.stop(channel)),
+        link(key, ['stop'], (line) => line.type === 'stop' && charger.stop(line.channel)),
         channels,
         watts,
         random,
@@ -69,6 +85,7 @@ export class StandIns {
     });
     this.#timer = setInterval(() => {
       this.meter?.tick();
+      this.reader?.tick();
       for (const { charger } of this.chargers) charger.tick((TICK_MS / 1000) * this.speed);
     }, TICK_MS);
   }

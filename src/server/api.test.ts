@@ -293,6 +293,14 @@ const CALLS: Calls = {
     params: { id: (await addDevice(custodian, 'meter')).device.id },
     body: { page: newId() },
   }),
+  'POST /devices/:id/write': async () => {
+    const { device, secret } = await addDevice(custodian, 'memory-reader');
+    const reader = await TestDevice.connect(door.url, secret, { can: ['write'] });
+    await reader.told({ type: 'memory', contact: 1, number: 'N-1', storage: { isOn: false } });
+    const devices = (await custodian.get('/api/devices').expect(200)).body as DeviceAnswer[];
+    const { readingId } = devices.find(({ id }) => id === device.id)!.memory!;
+    return { params: { id: device.id }, body: { readingId, storage: { isOn: true, afterHours: 48 } } };
+  },
   'POST /devices/:id/stop': async () => {
     const { device, secret } = await addDevice(custodian, 'charger');
     await TestDevice.connect(door.url, secret, { can: ['stop'] });

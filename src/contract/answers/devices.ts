@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Alarm, ChargePhase, CurvePoint, SaidSetting } from '../../core/charging';
 import type { CurveId, DeviceId, DeviceReadingId, InstrumentId, JobId } from '../../core/measure';
+import type { OwnMemory } from '../../core/record';
 import { DEVICE_KINDS } from '../devices';
 import { equipmentId } from './equipment';
 import { packId } from './packs';
@@ -19,6 +20,15 @@ const meterShows = z
     celsius: z.number().nullable(),
   })
   .meta({ id: 'MeterShows' });
+
+const memoryShows = z
+  .strictObject({
+    readingId: idOf<DeviceReadingId>(),
+    at: moment,
+    memory: outline<OwnMemory>({}),
+    updating: z.number().nullable().describe('While its program is being updated, percent.'),
+  })
+  .meta({ id: 'MemoryShows' });
 
 const channelShows = z
   .strictObject({
@@ -52,11 +62,13 @@ export const deviceAnswer = z
     hasKey: z.boolean().describe('False where it came from an archive; it gets a new key then.'),
     isOpen: z.boolean().describe('Whether it is connected.'),
     canStop: z.boolean(),
+    canWrite: z.boolean(),
     seenAt: moment.nullable(),
     software: z.string().nullable(),
     takenBy: personId.nullable().describe('Whose page its readings go to.'),
     takenPage: z.uuid().nullable(),
     meter: meterShows.nullable(),
+    memory: memoryShows.nullable().describe('What the pack on a reader remembers.'),
     channels: list(channelShows),
     problem: z.string().nullable().describe('Why its last line that was not taken was not.'),
   })

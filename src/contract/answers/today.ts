@@ -84,5 +84,8 @@ export const todayAnswer = z
       'Packs on their way to a recycler whose next step waits, and none that waits for a time beyond the horizon.',
     ),
     leavingTotal: count,
+    ownStorageOff: list(z.strictObject({ id: packId, tag: z.string() })).describe(
+      'Smart packs whose own storage is off: nobody may rely on it.',
+    ),
   })
   .meta({ id: 'Today' });

@@ -1,6 +1,6 @@
 import { curveAnswer, deviceAnswer, deviceLinesAnswer, newDeviceAnswer } from '../answers/devices';
 import { list } from '../answers/schema';
-import { deviceChange, deviceForm, stopChannel, takeDevice } from '../devices';
+import { deviceChange, deviceForm, stopChannel, takeDevice, writeMemory } from '../devices';
 import type { Operations } from './operation';
 
 export const deviceOperations = {
@@ -47,6 +47,12 @@ export const deviceOperations = {
     summary: 'Tell a charger that can be stopped to stop a channel.',
     action: 'bench.charge',
     body: stopChannel,
+    answer: null,
+  },
+  'POST /devices/:id/write': {
+    summary: 'Tell a reader to write settings into the smart pack that is on it.',
+    action: 'bench.charge',
+    body: writeMemory,
     answer: null,
   },
   'GET /charging/jobs/:id/curve': {

@@ -40,6 +40,8 @@ export type RecordRefusal =
   | { readonly code: 'through-its-own'; readonly field: string; readonly what: 'incident' | 'consignment' }
   | { readonly code: 'watch-not-running'; readonly field: string }
   | { readonly code: 'recycled'; readonly field: string }
+  /** The register does not know it as a smart pack. */
+  | { readonly code: 'no-memory'; readonly field: string }
   | DecisionRefusal
   | DisposalRefusal
   | RecoveryRefusal
@@ -98,6 +100,8 @@ function refusedBody(asked: AtTheGate): RecordRefusal[] {
     case 'taken-out':
     case 'returned':
       return refusedUse({ ...asked, draft });
+    case 'memory':
+      return pack.smart === null ? [{ code: 'no-memory', field: 'kind' }] : [];
     case 'inspection':
     case 'note':
     case 'inspection-asked':
@@ -164,6 +168,7 @@ function refusedMeasures(pack: PackFacts, said: Correctable, field: string): Rec
     case 'moved':
     case 'taken-out':
     case 'returned':
+    case 'memory':
     case 'note':
       return [];
     default:

@@ -2,7 +2,7 @@ import { assess } from '../assess';
 import { isLithium } from '../chemistry';
 import type { Instant } from '../measure';
 import { fold, putsIn } from '../record';
-import type { PackHistory, PackRecord, RecordBody } from '../record';
+import type { MemoryPayload, OwnMemory, PackHistory, PackRecord, RecordBody } from '../record';
 import type { HouseRules } from '../rules';
 
 /** A figure that a slip of the finger would explain better than the pack: asked about once where it is typed, then believed. */
@@ -20,7 +20,11 @@ export type OddFigure =
       readonly field: string;
       readonly mah: number;
       readonly mostMah: number;
-    };
+    }
+  /** A counter of the pack's own shows less than before. */
+  | { readonly code: 'count-fell'; readonly field: string; readonly was: number; readonly now: number }
+  /** The memory that was read calls itself by another number than this pack's did. */
+  | { readonly code: 'other-number'; readonly field: string; readonly was: string };
 
 /** So much more than can be is beyond any counter's error. */
 const BEYOND = 1.2;
@@ -40,6 +44,7 @@ export function oddFigures(
   at: Instant,
 ): readonly OddFigure[] {
   const { pack } = history;
+  if (body.kind === 'memory') return oddMemory(history, body.payload, at);
   if (!isLithium(pack.chemistry)) return [];
   const { contents, capacityMah } = assess(
     fold(
@@ -66,4 +71,31 @@ export function oddFigures(
   return movedMah > room * BEYOND && movedMah - room > LEAST * pack.capacityMah
     ? [{ code: 'into-too-little', field, mah: movedMah, mostMah: room }]
     : [];
+}
+
+const COUNTERS = [
+  'cycles',
+  'overCharges',
+  'overDischarges',
+  'overTemperatures',
+] as const satisfies readonly (keyof OwnMemory)[];
+
+/** A memory that counts less than it did, or has another number, is another pack's more often than not. */
+function oddMemory({ memories }: PackHistory, { did, memory }: MemoryPayload, at: Instant): OddFigure[] {
+  if (did !== 'read' || memory === null) return [];
+  const before = memories
+    .filter((one) => one.did === 'read' && one.at <= at)
+    .flatMap((one) => one.memory ?? []);
+  const number = before.findLast((one) => one.number !== null)?.number ?? null;
+  const odd: OddFigure[] =
+    number !== null && memory.number !== null && memory.number !== number
+      ? [{ code: 'other-number', field: 'payload.memory.number', was: number }]
+      : [];
+  for (const counter of COUNTERS) {
+    const was = before.findLast((one) => one[counter] !== null)?.[counter] ?? null;
+    const now = memory[counter];
+    if (was !== null && now !== null && now < was)
+      odd.push({ code: 'count-fell', field: `payload.memory.${counter}`, was, now });
+  }
+  return odd;
 }

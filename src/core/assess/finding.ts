@@ -8,6 +8,14 @@ import type { ChargeMode, RecoveryEnding, WatchAfter } from '../record';
 import type { HouseRules, Lines } from '../rules';
 import type { ContentsBasis, RunningClock, StorageJob } from '../storage';
 
+/** One setting of a smart pack's memory that is not as the rules want. */
+export type WrongSetting =
+  | { readonly is: 'off' }
+  | { readonly is: 'late'; readonly afterHours: number; readonly allowanceHours: number }
+  | { readonly is: 'storage-volts'; readonly mv: number; readonly lowMv: number; readonly highMv: number }
+  | { readonly is: 'rate'; readonly amps: number; readonly limitA: number }
+  | { readonly is: 'top'; readonly mv: number; readonly limitMv: number };
+
 export const SEVERITIES = ['note', 'watch', 'hold', 'retire'] as const;
 /** How grave a finding is. A `note` asks for hands but says nothing against the pack. */
 export type Severity = (typeof SEVERITIES)[number];
@@ -39,11 +47,17 @@ export type FindingBody =
   /** Nothing was measured for so long that nobody knows how the pack is. */
   | { readonly rule: 'not-known'; readonly since: Instant; readonly afterDays: number }
   | { readonly rule: 'self-storing'; readonly since: Instant; readonly bledAt: Instant }
-  /** A smart pack is not set to store itself as the rules want; `afterHours` is null when it does not store itself at all. */
+  /** A smart pack is not set as the rules want. */
+  | { readonly rule: 'smart-settings'; readonly wrong: readonly WrongSetting[] }
+  /** What was written into a smart pack's memory, or an update of its program, has not been read back. */
+  | { readonly rule: 'memory-unread'; readonly did: 'written' | 'updated'; readonly at: Instant }
+  /** A fault counter of the pack's own rose; `holderId` had it all that time, null where it lay or several had it. */
   | {
-      readonly rule: 'smart-settings';
-      readonly afterHours: number | null;
-      readonly allowanceHours: number;
+      readonly rule: 'own-faults';
+      readonly faults: number;
+      readonly fromAt: Instant;
+      readonly toAt: Instant;
+      readonly holderId: PersonId | null;
     }
   /** Charged faster than at home: to be flown or drained the same day. */
   | { readonly rule: 'field-charged'; readonly at: Instant; readonly rateC: number; readonly dueAt: Instant }
@@ -450,6 +464,7 @@ export const STEP_KINDS = [
   'cycle',
   're-read',
   'set-smart',
+  'read-memory',
   'balance',
   'measure-resistance',
   'measure-again',

@@ -16,6 +16,7 @@ export { TASK_KINDS, isTask } from './due';
 export type {
   AnsweredBy,
   ChargeBreach,
+  WrongSetting,
   FailedItem,
   Finding,
   LowCell,
@@ -28,6 +29,8 @@ export type {
 export type { Segment } from './timeline';
 export { timeline } from './timeline';
 export { END_STEPS, SEVERITIES, STEP_KINDS } from './finding';
+export { memoryByRules } from './memoryByRules';
+export type { MemoryByRules } from './memoryByRules';
 export { RULE_FACTS } from './ruleFacts';
 export { readingStep } from './steps';
 export { benchFacts } from './benchFacts';

@@ -35,6 +35,8 @@ import { resistanceGrowth, resistanceJump, resistanceSiblings } from './rules/re
 import { runTime } from './rules/runTime';
 import { secondName } from './rules/secondName';
 import { shelfLoss } from './rules/shelfLoss';
+import { memoryUnread } from './rules/memoryUnread';
+import { ownFaults } from './rules/ownFaults';
 import { smartSettings } from './rules/smartSettings';
 import { spreadRule } from './rules/spreadRule';
 import { storageBand } from './rules/storageBand';
@@ -99,6 +101,8 @@ const JUDGES: Readonly<Record<RuleId, Judge | RuleId>> = {
   'charge-habits': chargeHabits,
   'balance-due': balanceDue,
   'smart-settings': smartSettings,
+  'memory-unread': memoryUnread,
+  'own-faults': ownFaults,
   'cold-use': coldUse,
   'not-rested': notRested,
   unlogged,

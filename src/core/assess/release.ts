@@ -109,6 +109,8 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
     case 'field-charged':
     case 'self-storing':
     case 'smart-settings':
+    case 'memory-unread':
+    case 'own-faults':
     case 'balance-due':
     case 'charge-habits':
     case 'two-hands':

@@ -69,6 +69,8 @@ export const RULE_FACTS: Readonly<Record<RuleId, RuleFacts>> = {
   'charge-habits': { asks: 'hands' },
   'balance-due': { asks: 'hands' },
   'smart-settings': { asks: 'hands' },
+  'memory-unread': { asks: 'hands' },
+  'own-faults': { asks: 'hands' },
   'cold-use': { asks: 'hands' },
   'not-rested': { asks: 'hands' },
   unlogged: {},

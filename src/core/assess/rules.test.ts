@@ -627,6 +627,7 @@ function mistyped(record: PackRecord): object {
     case 'moved':
     case 'taken-out':
     case 'returned':
+    case 'memory':
     case 'note':
     case 'incident':
     case 'watch-ended':

@@ -117,6 +117,10 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
       return [{ do: 'measure-rested', dueAt: finding.bledAt, because }];
     case 'smart-settings':
       return [{ do: 'set-smart', dueAt: null, because }];
+    case 'memory-unread':
+      return [{ do: 'read-memory', dueAt: null, because }];
+    case 'own-faults':
+      return [{ do: 'inspect', dueAt: finding.toAt, because }];
     case 'balance-due':
       return [{ do: 'balance', dueAt: null, because }];
     case 'wears-faster':

@@ -481,6 +481,8 @@ function measuredBy(record: Correctable): string {
       return `${record.payload.mode} ${record.payload.movedMah}`;
     case 'flight':
       return `${record.payload.usedMah} ${record.payload.minutes}`;
+    case 'memory':
+      return JSON.stringify(record.payload.memory);
     case 'note':
       return record.payload.text;
     case 'inspection':

@@ -14,6 +14,7 @@ const TABLE: Readonly<Record<Action, string>> = {
   'record.moved': 'cdp',
   'record.taken-out': 'cdp',
   'record.returned': 'cdp',
+  'record.memory': 'cdp',
   'record.note': 'cdp',
   'record.correction': 'cdp',
   'record.correct.any': 'cd',

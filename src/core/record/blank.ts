@@ -1,4 +1,4 @@
-import type { ChargePayload, FlightPayload, ReturnedPayload, TakenOutPayload } from './record';
+import type { ChargePayload, FlightPayload, OwnMemory, ReturnedPayload, TakenOutPayload } from './record';
 
 /** A finished balance charge of which nothing else was noted. */
 export const BLANK_CHARGE: ChargePayload = {
@@ -46,4 +46,18 @@ export const BLANK_RETURNED: ReturnedPayload = {
   unplugged: null,
   counters: null,
   remarks: null,
+};
+
+/** A memory of which nothing was shown. */
+export const BLANK_MEMORY: OwnMemory = {
+  number: null,
+  storage: null,
+  topMv: null,
+  chargeA: null,
+  cycles: null,
+  overCharges: null,
+  overDischarges: null,
+  overTemperatures: null,
+  firmware: null,
+  firmwareDate: null,
 };

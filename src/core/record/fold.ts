@@ -6,6 +6,8 @@ import { IN_SERVICE, lifeAfterRetirement, lifeAfterSecondName, lifeAfterStep } f
 import type { Life } from '../lifecycle';
 import { effectiveRecords } from './effective';
 import type { EffectiveRecord } from './effective';
+import { faultsOf, reliedOn } from './memory';
+import type { CountEvent, MemoryEvent } from './memory';
 import type {
   ChargePayload,
   DecisionPayload,
@@ -15,6 +17,7 @@ import type {
   InspectionPayload,
   LandingVolts,
   LifeBefore,
+  OwnCounters,
   PackRecord,
   ReadVolts,
   RecoveryPayload,
@@ -92,6 +95,7 @@ export interface TakingEvent extends Happened {
 
 /** Everything the records tell about one pack, before any house rule has judged it. */
 export interface PackHistory {
+  /** Its facts; how it stores itself is as its memory last said. */
   readonly pack: PackFacts;
   readonly receivedAt: Instant | null;
   /** What it had behind it when it came; null for a pack that was new. */
@@ -108,6 +112,10 @@ export interface PackHistory {
   readonly asked: readonly AskedEvent[];
   readonly decisions: readonly DecisionEvent[];
   readonly recoveries: readonly RecoveryEvent[];
+  /** Work on the pack's own memory, oldest first. */
+  readonly memories: readonly MemoryEvent[];
+  /** What the pack itself counted, oldest first. */
+  readonly counts: readonly CountEvent[];
   readonly life: Life;
   readonly placeId: PlaceId | null;
   readonly slot: number | null;
@@ -131,6 +139,8 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   const asked: AskedEvent[] = [];
   const decisions: DecisionEvent[] = [];
   const recoveries: RecoveryEvent[] = [];
+  const memories: MemoryEvent[] = [];
+  const counts: CountEvent[] = [];
   let life = IN_SERVICE;
   let receivedAt: Instant | null = null;
   let before: LifeBefore | null = null;
@@ -185,16 +195,25 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
         holderId = custody.holderId;
         endTaking(takings, record.at);
         takings.push(takingEvent(record, holderId));
+        count(counts, record, record.payload.counters);
         moves.push({ at: record.at, placeId, slot, holderId });
         break;
       case 'returned':
         endTaking(takings, record.at);
+        count(counts, record, record.payload.counters);
         custody = null;
         placeId = record.payload.placeId;
         slot = record.payload.slot ?? null;
         holderId = null;
         moves.push({ at: record.at, placeId, slot, holderId });
         break;
+      case 'memory': {
+        memories.push({ ...happened(record), ...record.payload });
+        const { did, memory } = record.payload;
+        if (did === 'read' && memory)
+          count(counts, record, { cycles: memory.cycles, faults: faultsOf(memory) });
+        break;
+      }
       case 'note':
         break;
       case 'incident':
@@ -239,7 +258,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     }
   }
   return {
-    pack,
+    pack: memories.length === 0 ? pack : { ...pack, smart: reliedOn(pack.smart, memories) },
     receivedAt,
     before,
     readings,
@@ -252,6 +271,8 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     asked,
     decisions,
     recoveries,
+    memories,
+    counts,
     life,
     placeId,
     slot,
@@ -295,6 +316,11 @@ function takingEvent({ at, by, records, payload }: Of<'taken-out'>, holderId: Pe
 function endTaking(takings: TakingEvent[], at: Instant): void {
   const last = takings.at(-1);
   if (last?.endedAt === null) takings[takings.length - 1] = { ...last, endedAt: at };
+}
+
+/** Notes what the pack itself counted, where anybody read it. */
+function count(counts: CountEvent[], { at, by, records }: EffectiveRecord, read: OwnCounters | null): void {
+  if (read && (read.cycles !== null || read.faults !== null)) counts.push({ at, by, records, ...read });
 }
 
 function happened({ at, by, records }: EffectiveRecord): Happened {

@@ -1,4 +1,4 @@
-export { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
+export { BLANK_CHARGE, BLANK_FLIGHT, BLANK_MEMORY, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
 export type { CorrectionRecord, EffectiveRecord } from './effective';
 export { effectiveRecords, latestCorrections } from './effective';
 export type {
@@ -19,8 +19,10 @@ export type {
 export { fold } from './fold';
 export type { KindFacts, Named, NamedAt, PayloadOf } from './kinds';
 export { namedBy, RECORD_KINDS } from './kinds';
+export { asSet, faultsOf, notTaken, reliedOn } from './memory';
+export type { AsSet, CountEvent, MemoryEvent, MemorySetting } from './memory';
 export { chargeRateC, putsIn } from './chargeFacts';
-export { CHARGE_ENDINGS, CHARGE_MODES, RECOVERY_ENDINGS } from './record';
+export { CHARGE_ENDINGS, CHARGE_MODES, MEMORY_WORK, RECOVERY_ENDINGS } from './record';
 export type {
   AnsweredFinding,
   ChargeEnding,
@@ -38,9 +40,13 @@ export type {
   LandingVolts,
   LifeBefore,
   MeasuredBy,
+  MemoryPayload,
+  MemoryWork,
   MovedPayload,
   NotePayload,
   OwnCounters,
+  OwnMemory,
+  OwnStorage,
   PackRecord,
   ReadVolts,
   ReadingPayload,

@@ -1,6 +1,6 @@
 import type { Role } from '../lifecycle';
 import type { CraftId, IncidentId, PlaceId, RecordId } from '../measure';
-import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_MEMORY, BLANK_RETURNED, BLANK_TAKEN_OUT } from './blank';
 import type { Correctable, RecordBody, RecordKind } from './record';
 
 /** What a record may name by its id in the register. */
@@ -163,6 +163,29 @@ export const RECORD_KINDS: { readonly [Kind in RecordKind]: KindFacts<Kind> } = 
       placeId: EXAMPLE_ID as PlaceId,
       unplugged: true,
       counters: { cycles: 41, faults: 0 },
+    },
+  },
+  memory: {
+    says: 'What a smart pack’s own memory said, or was set to; null where it could not be read, which is never “no faults”.',
+    writtenBy: 'pilot',
+    correctable: true,
+    names: ({ adapterId, measured }) => [
+      ...named('equipment', adapterId, 'adapterId'),
+      ...named('device', measured?.deviceId ?? null, 'measured.deviceId'),
+    ],
+    example: {
+      did: 'read',
+      memory: {
+        ...BLANK_MEMORY,
+        storage: { isOn: true, afterHours: 48, mv: 3850 },
+        topMv: 4200,
+        cycles: 41,
+        overCharges: 0,
+        overDischarges: 0,
+        overTemperatures: 0,
+      },
+      adapterId: null,
+      remarks: null,
     },
   },
   note: {

@@ -172,6 +172,47 @@ export interface OwnCounters {
   readonly faults: number | null;
 }
 
+/** How a smart pack stores itself, as its memory says; null for what the reader does not show. */
+export interface OwnStorage {
+  readonly isOn: boolean;
+  /** Hours without use before it begins. */
+  readonly afterHours: number | null;
+  /** Where it stops, millivolts a cell. */
+  readonly mv: number | null;
+}
+
+/** What a smart pack's memory holds; null for what the reader does not show, which is unknown and never "none". */
+export interface OwnMemory {
+  /** The pack's own number, by which a memory is told from another pack's. */
+  readonly number: string | null;
+  readonly storage: OwnStorage | null;
+  /** Where a charge by its own settings stops, millivolts a cell. */
+  readonly topMv: number | null;
+  readonly chargeA: number | null;
+  readonly cycles: number | null;
+  readonly overCharges: number | null;
+  readonly overDischarges: number | null;
+  readonly overTemperatures: number | null;
+  readonly firmware: string | null;
+  /** The day that version was made, as it is shown. */
+  readonly firmwareDate: string | null;
+}
+
+export const MEMORY_WORK = ['read', 'written', 'updated'] as const;
+/** What was done with a memory: read, set anew, or given another version of its program. */
+export type MemoryWork = (typeof MEMORY_WORK)[number];
+
+/** Work on a smart pack's memory. What was written counts as set only once it has been read back. */
+export interface MemoryPayload {
+  readonly did: MemoryWork;
+  /** What was read, or what was written; null where it could not be read, through the balance lead alone, say. */
+  readonly memory: OwnMemory | null;
+  /** The adapter of the bench through which it was read; null for the pack's own lead. */
+  readonly adapterId: EquipmentId | null;
+  readonly remarks: string | null;
+  readonly measured?: MeasuredBy | null | undefined;
+}
+
 /** Somebody took the pack to fly it. Later custody begins here, whoever was thought to have it. */
 export interface TakenOutPayload {
   /** Null where the writer took it. */
@@ -305,6 +346,7 @@ export type Correctable =
   | { readonly kind: 'moved'; readonly payload: MovedPayload }
   | { readonly kind: 'taken-out'; readonly payload: TakenOutPayload }
   | { readonly kind: 'returned'; readonly payload: ReturnedPayload }
+  | { readonly kind: 'memory'; readonly payload: MemoryPayload }
   | { readonly kind: 'note'; readonly payload: NotePayload };
 
 export interface CorrectionPayload {

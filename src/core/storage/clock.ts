@@ -268,7 +268,11 @@ function joined(first: readonly RecordId[], last: readonly RecordId[]): readonly
 }
 
 /** Hours a pack may be outside its band on this side. */
-export function allowance(pack: PackFacts, side: 'high' | 'low', rules: HouseRules): number {
+export function allowance(
+  pack: Pick<PackFacts, 'fieldPack'>,
+  side: 'high' | 'low',
+  rules: HouseRules,
+): number {
   if (side === 'low') return rules.allowance.lowHours;
   return pack.fieldPack ? rules.allowance.fieldHighHours : rules.allowance.highHours;
 }

@@ -17,7 +17,13 @@ export function advice(finding: Finding, reader: Reader): string | null {
     case 'self-storing':
       return `Read it then.`;
     case 'smart-settings':
-      return 'Set it to store itself within the allowance, or put it to storage by hand.';
+      return finding.wrong.some(({ is }) => is === 'off' || is === 'late')
+        ? 'Set it by the rules, or put it to storage by hand.'
+        : 'Set it by the rules.';
+    case 'memory-unread':
+      return 'Read its memory.';
+    case 'own-faults':
+      return 'Look it over, and ask what happened.';
     case 'field-charged':
       return `Fly it or put it to storage by ${whenWords(finding.dueAt, reader)}.`;
     case 'balance-due':

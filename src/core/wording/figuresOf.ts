@@ -32,12 +32,38 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
     case 'self-storing':
       return [t('Charged', finding.since), t('In its band by', finding.bledAt)];
     case 'smart-settings':
+      return finding.wrong.flatMap((wrong): readonly Figure[] => {
+        switch (wrong.is) {
+          case 'off':
+            return [{ label: 'Stores itself', value: 'switched off' }];
+          case 'late':
+            return [
+              { label: 'Stores itself', value: `after ${wrong.afterHours} h` },
+              { label: 'Allowed above the band', value: `${wrong.allowanceHours} h` },
+            ];
+          case 'storage-volts':
+            return [
+              v('Stops at', wrong.mv),
+              { label: 'Band', value: `${volts(wrong.lowMv)} to ${volts(wrong.highMv)} V` },
+            ];
+          case 'rate':
+            return [
+              { label: 'Its current', value: amps(wrong.amps) },
+              { label: 'House', value: amps(wrong.limitA) },
+            ];
+          case 'top':
+            return [v('Its top', wrong.mv), v('House', wrong.limitMv)];
+          default:
+            return wrong satisfies never;
+        }
+      });
+    case 'memory-unread':
+      return [t(finding.did === 'written' ? 'Set' : 'Updated', finding.at)];
+    case 'own-faults':
       return [
-        {
-          label: 'Stores itself',
-          value: finding.afterHours === null ? 'switched off' : `after ${finding.afterHours} h`,
-        },
-        { label: 'Allowed above the band', value: `${finding.allowanceHours} h` },
+        { label: 'Faults more', value: `${finding.faults}` },
+        t('From', finding.fromAt),
+        t('To', finding.toAt),
       ];
     case 'field-charged':
       return [

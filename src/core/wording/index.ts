@@ -61,7 +61,7 @@ export {
 export { KIND_WORDS } from './record';
 export { ROLE_WORDS } from './roles';
 export type { Names, RecordLine } from './recordLine';
-export { ENDING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';
+export { ENDING_WORDS, MEMORY_SETTING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';
 export {
   GATE_WORDS,
   JOB_WORDS,

@@ -11,6 +11,7 @@ export const KIND_WORDS: Readonly<Record<RecordKind, string>> = {
   moved: 'Moved',
   'taken-out': 'Taken out',
   returned: 'Returned',
+  memory: 'Its memory',
   note: 'Note',
   incident: 'Incident',
   'watch-ended': 'Quarantine ended early',

@@ -6,6 +6,8 @@ import type {
   DecisionPayload,
   FlightPayload,
   InspectionPayload,
+  MemoryPayload,
+  MemorySetting,
   OwnCounters,
   ReadingPayload,
   ReadVolts,
@@ -14,6 +16,7 @@ import type {
   ResistancePayload,
   Uncorrectable,
 } from '../record';
+import { faultsOf } from '../record';
 import { CHEMISTRY } from '../chemistry';
 import type { CraftId, Instant, PersonId, PlaceId } from '../measure';
 import { amps, plural, volts } from './figures';
@@ -49,6 +52,8 @@ export function recordLine(record: Correctable | Uncorrectable, names: Names): R
       return flightLine(record.payload, names);
     case 'inspection':
       return inspectionLine(record.payload);
+    case 'memory':
+      return memoryLine(record.payload);
     case 'received':
     case 'moved':
     case 'taken-out':
@@ -116,6 +121,48 @@ function wordsOf(
     default:
       return record satisfies never;
   }
+}
+
+/** What each setting of a smart pack's memory is called. */
+export const MEMORY_SETTING_WORDS: Readonly<Record<MemorySetting, string>> = {
+  storage: 'its own storage',
+  delay: 'when that begins',
+  'storage-volts': 'where that stops',
+  top: 'its top',
+  current: 'its current',
+};
+
+const MEMORY_WORDS: Readonly<Record<MemoryPayload['did'], string>> = {
+  read: 'read',
+  written: 'set',
+  updated: 'updated',
+};
+
+/** What was done with a smart pack's memory, and what it said or was told. */
+function memoryLine({ did, memory, remarks }: MemoryPayload): RecordLine {
+  if (memory === null)
+    return {
+      figures: '',
+      words: joined([did === 'read' ? 'could not be read' : MEMORY_WORDS[did], remarks]),
+    };
+  const { storage, topMv, chargeA, cycles, firmware, firmwareDate } = memory;
+  const faults = faultsOf(memory);
+  const own = storage && {
+    wait: storage.isOn && storage.afterHours !== null ? ` after ${storage.afterHours} h` : '',
+    to: storage.isOn && storage.mv !== null ? ` at ${volts(storage.mv)} V` : '',
+  };
+  return {
+    figures: '',
+    words: joined([
+      MEMORY_WORDS[did],
+      own && storage && (storage.isOn ? `stores itself${own.wait}${own.to}` : 'its own storage is off'),
+      topMv !== null && `top ${volts(topMv)} V`,
+      chargeA !== null && amps(chargeA),
+      ...counted({ cycles, faults }),
+      firmware !== null && `program ${firmware}${firmwareDate === null ? '' : ` of ${firmwareDate}`}`,
+      remarks,
+    ]),
+  };
 }
 
 function counted(counters: OwnCounters | null): readonly (string | false)[] {

@@ -120,6 +120,8 @@ export function recordRefusalSentence(why: RecordRefusal): string {
       return 'The time was over before it came up. End it as out of time; the pack goes.';
     case 'recovery-warm':
       return 'It got warm: the recovery is over. End it as warm; the pack goes.';
+    case 'no-memory':
+      return 'The register does not know it as a smart pack. Say so under Edit facts first.';
     case 'still-watched':
       return 'Nobody goes near this pack yet: it was shocked or wrongly charged, and stays in quarantine for its full time first.';
     default:
@@ -128,11 +130,19 @@ export function recordRefusalSentence(why: RecordRefusal): string {
 }
 
 /** The question asked once at a figure that cannot be; kept all the same when saved again. */
-export function oddFigureQuestion({ code, mah, mostMah }: OddFigure): string {
-  const most = Math.round(mostMah);
-  return code === 'out-of-too-little'
-    ? `${mah} mAh out of a pack that held about ${most}? Save once more if it is right.`
-    : `${mah} mAh into a pack with room for about ${most}? Save once more if it is right.`;
+export function oddFigureQuestion(odd: OddFigure): string {
+  switch (odd.code) {
+    case 'out-of-too-little':
+      return `${odd.mah} mAh out of a pack that held about ${Math.round(odd.mostMah)}? Save once more if it is right.`;
+    case 'into-too-little':
+      return `${odd.mah} mAh into a pack with room for about ${Math.round(odd.mostMah)}? Save once more if it is right.`;
+    case 'count-fell':
+      return `${odd.now} after it had counted ${odd.was}: a counter does not go back. Is this another pack’s memory? Save once more if it is right.`;
+    case 'other-number':
+      return `The memory of this pack has said ${odd.was} so far. Is this another pack’s? Save once more if it is right.`;
+    default:
+      return odd satisfies never;
+  }
 }
 
 function wasOutOfUse(verdict: Verdict): string {

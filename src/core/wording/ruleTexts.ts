@@ -27,8 +27,18 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
   },
   'smart-settings': {
     title: 'How a smart pack is set',
-    says: 'A pack that could store itself and is not set to, or waits longer than the allowance, is named.',
+    says: 'A pack is named whose own storage is off, waits longer than the allowance or stops outside the band, and one that its memory has charged faster than at home or above the top.',
     why: 'Whoever handles it relies on a bleed that does not come. Some clubs set it long for a week of flying days; then somebody puts the pack to storage by hand.',
+  },
+  'memory-unread': {
+    title: 'Set, and not read back',
+    says: 'What was written into a pack’s memory counts once it was read back, and after an update of its program every setting is read again.',
+    why: 'A write that failed looks like one that worked, and an update may put every setting back to how the pack came. Until the reading nothing is relied on that is better than before.',
+  },
+  'own-faults': {
+    title: 'Its own count of faults rose',
+    says: 'Where a pack’s own count of over-charges, over-discharges or hot hours rose between two readings, it is looked over; the rise belongs to whoever had it then.',
+    why: 'The pack saw what no meter did. Who had it is told without blame: the cut-off, the timer or the charger’s setting is put right there.',
   },
   'field-charged': {
     title: 'Fly or drain today',

@@ -1,4 +1,12 @@
-import type { ChargeBreach, FailedItem, Finding, LowCell, RuleId, SettingSlip } from '../assess';
+import type {
+  ChargeBreach,
+  FailedItem,
+  Finding,
+  LowCell,
+  RuleId,
+  SettingSlip,
+  WrongSetting,
+} from '../assess';
 import { CHEMISTRY } from '../chemistry';
 import { INCIDENT_FACTS } from '../incident';
 import { HOUR_MS } from '../measure';
@@ -12,6 +20,24 @@ import type { Reader } from './time';
 
 type Of<Rule extends RuleId> = Extract<Finding, { rule: Rule }>;
 
+/** One setting that is not as the rules want. */
+export function wrongSettingSentence(wrong: WrongSetting): string {
+  switch (wrong.is) {
+    case 'off':
+      return 'The pack’s own storage is switched off, so it will not come down by itself.';
+    case 'late':
+      return `The pack is set to store itself only after ${wrong.afterHours} h; the rules allow ${wrong.allowanceHours} h above the band.`;
+    case 'storage-volts':
+      return `Its own storage stops at ${volts(wrong.mv)} V a cell, outside the band of ${volts(wrong.lowMv)} to ${volts(wrong.highMv)} V.`;
+    case 'rate':
+      return `Its memory asks for ${amps(wrong.amps)}; the rules charge it at ${amps(wrong.limitA)} at most.`;
+    case 'top':
+      return `Its memory charges to ${volts(wrong.mv)} V a cell; the rules stop at ${volts(wrong.limitMv)} V.`;
+    default:
+      return wrong satisfies never;
+  }
+}
+
 /** What is the case: the fact, its numbers and the limit it is held against. */
 export function statement(finding: Finding, reader: Reader): string {
   switch (finding.rule) {
@@ -22,9 +48,13 @@ export function statement(finding: Finding, reader: Reader): string {
     case 'self-storing':
       return `The pack stores itself: it should be in its band by ${whenWords(finding.bledAt, reader)}.`;
     case 'smart-settings':
-      return finding.afterHours === null
-        ? 'The pack’s own storage is switched off, so it will not come down by itself.'
-        : `The pack is set to store itself only after ${finding.afterHours} h; the rules allow ${finding.allowanceHours} h above the band.`;
+      return finding.wrong.map(wrongSettingSentence).join(' ');
+    case 'memory-unread':
+      return finding.did === 'written'
+        ? `Its memory was set ${whenWords(finding.at, reader)} and not read back, so nobody knows whether that took.`
+        : `Its program was updated ${whenWords(finding.at, reader)}; its settings were not read since.`;
+    case 'own-faults':
+      return `The pack’s own count of faults rose by ${finding.faults} between ${whenWords(finding.fromAt, reader)} and ${whenWords(finding.toAt, reader)}${finding.holderId === null ? '' : ', while one person had it'}.`;
     case 'field-charged':
       return `The pack was charged at ${rate(finding.rateC)} ${whenWords(finding.at, reader)}, faster than at home: such a charge is for flying the same day.`;
     case 'balance-due':

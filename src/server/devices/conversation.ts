@@ -5,6 +5,7 @@ import type { DeviceAnswer, DeviceAnswerLine, DeviceLine } from '../../contract'
 import { contactAfter, gathered, LONGEST_LINE, patternOf, pickFirst } from '../../core/instruments';
 import type { Contact, Gathering, Pattern } from '../../core/instruments';
 import type { DeviceReadingId, Instant } from '../../core/measure';
+import type { OwnMemory } from '../../core/record';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
@@ -33,6 +34,16 @@ const LONGEST_MESSAGE = 8_000;
 const NOTHING_MV = 500;
 
 type ReadingLine = Extract<DeviceLine, { type: 'reading' }>;
+type MemoryLine = Extract<DeviceLine, { type: 'memory' }>;
+
+/** Which kind of device says which kind of line. */
+const SAID_BY = { reading: 'meter', unplugged: 'meter', charge: 'charger', memory: 'memory-reader' } as const;
+const DEVICE_WORDS = { meter: 'a meter', charger: 'a charger', 'memory-reader': 'a memory reader' } as const;
+const KIND_SAYS = {
+  meter: 'A meter tells what it reads',
+  charger: 'A charger tells what its channels do',
+  'memory-reader': 'A memory reader tells what a pack remembers',
+} as const;
 
 /**
  * One device talking: lines in, answers out. Whatever it says is either kept and answered `taken`, or refused with a reason; nothing it can
@@ -50,6 +61,12 @@ export class Conversation {
   #meter: { readonly shows: NonNullable<DeviceAnswer['meter']>; readonly writtenAt: number } | null = null;
   /** What was plugged in when the meter's reading was last written. */
   #lastContact = '';
+  #remembered: {
+    readonly text: string;
+    readonly updating: number | null;
+    readonly readingId: DeviceReadingId;
+    readonly writtenAt: number;
+  } | null = null;
   #contact: Contact | null = null;
   #gathering: Gathering = { cells: [] };
   #lines: string[] = [];
@@ -112,14 +129,22 @@ export class Conversation {
     const at = this.here.now();
     this.#clockOff = now === null ? 0 : at - now;
     const [state]: { taken: number }[] = await em.execute(
-      `insert into device_state (device_id, connection, run, taken, is_open, can_stop, seen_at, software, problem)
-       values (?, ?, ?, 0, true, ?, ?, ?, null)
+      `insert into device_state (device_id, connection, run, taken, is_open, can_stop, can_write, seen_at, software, problem)
+       values (?, ?, ?, 0, true, ?, ?, ?, ?, null)
        on conflict (device_id) do update set connection = excluded.connection,
          taken = case when device_state.run = excluded.run then device_state.taken else 0 end, run = excluded.run, is_open = true,
-         can_stop = excluded.can_stop, seen_at = excluded.seen_at, software = excluded.software, problem = null, meter = null,
+         can_stop = excluded.can_stop, can_write = excluded.can_write, seen_at = excluded.seen_at, software = excluded.software, problem = null, meter = null, memory = null,
          channels = case when device_state.run = excluded.run then device_state.channels else '{}' end
        returning taken`,
-      [device.id, this.#connection, run, can.includes('stop'), timestamp(at), software],
+      [
+        device.id,
+        this.#connection,
+        run,
+        can.includes('stop'),
+        can.includes('write'),
+        timestamp(at),
+        software,
+      ],
     );
     this.#run = run;
     this.#taken = state!.taken;
@@ -166,10 +191,10 @@ export class Conversation {
 
   async #take(line: DeviceLine): Promise<void> {
     const kind = this.#device!.kind;
-    if ((line.type === 'reading' || line.type === 'unplugged') && kind !== 'meter')
-      return this.#refuse(line.n, 'type', 'A charger tells what its channels do; this is a line of a meter.');
-    if (line.type === 'charge' && kind !== 'charger')
-      return this.#refuse(line.n, 'type', 'A meter tells what it reads; this is a line of a charger.');
+    const saidBy = line.type === 'text' ? kind : SAID_BY[line.type];
+    const isMine = saidBy === kind || (line.type === 'unplugged' && kind === 'memory-reader');
+    if (!isMine)
+      return this.#refuse(line.n, 'type', `${KIND_SAYS[kind]}; this is a line of ${DEVICE_WORDS[saidBy]}.`);
     switch (line.type) {
       case 'reading':
         if (line.cellsMv === undefined && line.packMv === undefined)
@@ -179,6 +204,8 @@ export class Conversation {
         return this.#unplug(line.n);
       case 'charge':
         return this.#charge(line);
+      case 'memory':
+        return this.#remember(line);
       case 'text':
         return this.#print(line.n, line.text);
     }
@@ -242,7 +269,64 @@ export class Conversation {
       await announce(em, { about: 'device', deviceId: this.#device!.id, meter });
     });
   }
+
+  /** What the pack on the reader remembers. A line that says the same as the one before is only counted. */
+  async #remember({ n, at, contact, updating: percent, ...said }: MemoryLine): Promise<void> {
+    const memory: OwnMemory = {
+      number: said.number ?? null,
+      storage: said.storage
+        ? {
+            isOn: said.storage.isOn,
+            afterHours: said.storage.afterHours ?? null,
+            mv: said.storage.mv ?? null,
+          }
+        : null,
+      topMv: said.topMv ?? null,
+      chargeA: said.amps ?? null,
+      cycles: said.cycles ?? null,
+      overCharges: said.overCharges ?? null,
+      overDischarges: said.overDischarges ?? null,
+      overTemperatures: said.overTemperatures ?? null,
+      firmware: said.firmware ?? null,
+      firmwareDate: said.firmwareDate ?? null,
+    };
+    const updating = percent ?? null;
+    // Every different memory is a reading of its own: what was read back is not what was read before.
+    const text = JSON.stringify([contact, memory]);
+    const before = this.#remembered?.text === text ? this.#remembered : null;
+    if (before?.updating === updating && this.here.elapsed() - before.writtenAt < SAME_EVERY_MS) {
+      this.#taken = n;
+      return this.answer({ type: 'taken', n });
+    }
+    const moment = this.#moment(at);
+    const readingId = before?.readingId ?? (newId() as DeviceReadingId);
+    const name = `${this.#run}:${contact}:${readingId}`;
+    await this.#write(n, async (em) => {
+      await em.execute(
+        `insert into device_reading (id, device_id, contact, began_at, at, lowest, highest, is_total, memory) values (?, ?, ?, ?, ?, '[]', '[]', false, ?)
+         on conflict (device_id, contact) do update set at = excluded.at`,
+        [readingId, this.#device!.id, name, timestamp(moment), timestamp(moment), JSON.stringify(memory)],
+      );
+      const shows = { readingId, at: moment, memory, updating };
+      this.#remembered = { text, updating, readingId, writtenAt: this.here.elapsed() };
+      await em.execute('update device_state set memory = ? where device_id = ?', [
+        JSON.stringify(shows),
+        this.#device!.id,
+      ]);
+      await announce(em, { about: 'device', deviceId: this.#device!.id, memory: shows });
+    });
+  }
+
+  async #forget(n: number): Promise<void> {
+    await this.#write(n, async (em) => {
+      this.#remembered = null;
+      await em.execute('update device_state set memory = null where device_id = ?', [this.#device!.id]);
+      await announce(em, { about: 'device', deviceId: this.#device!.id, memory: null });
+    });
+  }
+
   async #unplug(n: number): Promise<void> {
+    if (this.#remembered) return this.#forget(n);
     if (this.#meter === null) {
       this.#taken = n;
       return this.answer({ type: 'taken', n });
@@ -282,6 +366,7 @@ export class Conversation {
       this.answer({ type: 'taken', n });
     };
     if (!picked) return pass();
+    if (this.#device!.kind === 'memory-reader') return pass();
     if (this.#device!.kind === 'charger') {
       const { channel = '1', amps = 0, movedMah = 0, seconds, cellsMv, packMv, milliohm, celsius } = picked;
       const charge = {
@@ -375,13 +460,18 @@ export class Conversation {
     this.answer({ type: 'stop', channel, why });
   }
 
+  /** Somebody sets the pack that is on the reader. */
+  write(line: Extract<DeviceAnswerLine, { type: 'write' }>): void {
+    this.answer(line);
+  }
+
   /** The connection is gone. */
   async gone(): Promise<void> {
     this.#ended = true;
     if (!this.#device) return;
     const em = this.here.entities();
     const mine: unknown[] = await em.execute(
-      `update device_state set is_open = false, meter = null where device_id = ? and connection = ? returning device_id`,
+      `update device_state set is_open = false, meter = null, memory = null where device_id = ? and connection = ? returning device_id`,
       [this.#device.id, this.#connection],
     );
     if (mine.length > 0) await announce(em, { about: 'devices' });

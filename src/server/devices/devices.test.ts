@@ -334,7 +334,7 @@ describe('what is no line', () => {
       now: () => NOW,
       elapsed: () => (elapsed += 60),
     };
-    const answers = { taken: 0, refused: 0, welcome: 0, end: 0, stop: 0 };
+    const answers = { taken: 0, refused: 0, welcome: 0, end: 0, stop: 0, write: 0 };
     const conversation = new Conversation(
       here,
       ({ type }) => (answers[type] += 1),

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { z } from 'zod';
-import type { DeviceAnswer, NewDeviceAnswer, deviceChange, deviceForm } from '../../contract';
+import type { DeviceAnswer, NewDeviceAnswer, deviceChange, deviceForm, writeMemory } from '../../contract';
 import { patternOf } from '../../core/instruments';
 import type { Actor } from '../../core/lifecycle';
 import type { DeviceId, Instant, PersonId } from '../../core/measure';
@@ -18,8 +18,8 @@ const GONE_MS = 60_000;
 
 const COLUMNS = `d.id, d.version, d.name, d.kind, d.instrument_id as "instrumentId", d.equipment_id as "equipmentId", d.patterns,
   d.made_by as "madeBy", ${asInstant('d.made_at')} as "madeAt", ${asInstant('d.ended_at')} as "endedAt", d.hash is not null as "hasKey",
-  coalesce(s.is_open, false) as "isOpen", coalesce(s.can_stop, false) as "canStop", ${asInstant('s.seen_at')} as "seenAt", s.software,
-  s.taken_by as "takenBy", s.taken_page as "takenPage", s.meter, coalesce(s.channels, '{}') as channels, s.problem`;
+  coalesce(s.is_open, false) as "isOpen", coalesce(s.can_stop, false) as "canStop", coalesce(s.can_write, false) as "canWrite", ${asInstant('s.seen_at')} as "seenAt", s.software,
+  s.taken_by as "takenBy", s.taken_page as "takenPage", s.meter, s.memory, coalesce(s.channels, '{}') as channels, s.problem`;
 
 type DeviceRow = Omit<DeviceAnswer, 'channels'> & {
   readonly channels: Readonly<Record<string, DeviceAnswer['channels'][number]>>;
@@ -46,7 +46,13 @@ function answerOf({ channels, ...row }: DeviceRow, now: Instant): DeviceAnswer {
   const isOpen = row.isOpen && row.endedAt === null && row.seenAt !== null && now - row.seenAt < GONE_MS;
   const shown = Object.values(channels).sort((a, b) => (a.channel < b.channel ? -1 : 1));
   // What a device showed before it went is no longer shown by anything.
-  return { ...row, isOpen, meter: isOpen ? row.meter : null, channels: isOpen ? shown : [] };
+  return {
+    ...row,
+    isOpen,
+    meter: isOpen ? row.meter : null,
+    memory: isOpen ? row.memory : null,
+    channels: isOpen ? shown : [],
+  };
 }
 
 /** Adds a device and makes its key. Only the key's hash is kept, so it is told this once. */
@@ -144,7 +150,7 @@ export async function renewKey(em: Entities, id: DeviceId, now: Instant): Promis
   if (renewed.length === 0)
     throw new Refused('not-found', { detail: 'There is no such device, or it was ended. Add it anew.' });
   await em.execute(
-    'update device_state set connection = null, is_open = false, meter = null where device_id = ?',
+    'update device_state set connection = null, is_open = false, meter = null, memory = null where device_id = ?',
     [id],
   );
   await announce(em, { about: 'devices' });
@@ -159,7 +165,7 @@ export async function endDevice(em: Entities, id: DeviceId, now: Instant): Promi
   );
   if (ended.length === 0) throw new Refused('not-found', { detail: 'There is no such device.' });
   await em.execute(
-    'update device_state set connection = null, is_open = false, meter = null where device_id = ?',
+    'update device_state set connection = null, is_open = false, meter = null, memory = null where device_id = ?',
     [id],
   );
   await announce(em, { about: 'devices' });
@@ -198,6 +204,30 @@ export async function stopChannel(
       detail: `${name} cannot be stopped from here${isOpen ? '' : ': it is not connected'}. Stop it at the charger.`,
     });
   await announce(em, { about: 'stop', deviceId: id, channel, why: `Stopped by ${by}.` });
+}
+
+/** Tells whichever process a reader is connected to what to write into the pack that is on it. */
+export async function writeToPack(
+  em: Entities,
+  id: DeviceId,
+  { readingId, ...settings }: z.output<typeof writeMemory>,
+  now: Instant,
+): Promise<void> {
+  const { canWrite, isOpen, name, memory } = await device(em, id, now);
+  const isThere = memory?.readingId === readingId;
+  if (!canWrite || !isOpen)
+    throw new Refused('changed-meanwhile', {
+      detail: `${name} cannot write${isOpen ? '' : ': it is not connected'}. Set the pack with its own program, and read it back here.`,
+    });
+  if (!isThere)
+    throw new Refused('changed-meanwhile', {
+      detail: `Another pack is on ${name} by now, or none. Look at what it reads, and set it again.`,
+    });
+  if (memory.updating !== null)
+    throw new Refused('changed-meanwhile', {
+      detail: `The pack is being updated. Keep it connected until the end, then set it.`,
+    });
+  await announce(em, { about: 'write', deviceId: id, line: { type: 'write', ...settings } });
 }
 
 /** What a device printed last. */

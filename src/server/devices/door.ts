@@ -78,6 +78,8 @@ export function openDoor({ database, clock }: Api, live: Live, log: Log): Door {
       if (message.about === 'devices') void conversation.lookAgain().catch(() => undefined);
       if (message.about === 'stop' && message.deviceId === conversation.deviceId)
         conversation.stop(message.channel, message.why);
+      if (message.about === 'write' && message.deviceId === conversation.deviceId)
+        conversation.write(message.line);
     }
   });
 

@@ -12,6 +12,7 @@ import {
   renewKey,
   stopChannel,
   takeMeter,
+  writeToPack,
 } from './devices';
 
 /** Instruments that speak for themselves, and the curves of what they charged. */
@@ -36,6 +37,9 @@ export function deviceRoutes(api: Api): Router {
   );
   route(router, api, 'POST /devices/:id/stop', ({ em, body, params, person, now }) =>
     stopChannel(em, idParam<DeviceId>(params), body.channel, person.name, now),
+  );
+  route(router, api, 'POST /devices/:id/write', ({ em, body, params, now }) =>
+    writeToPack(em, idParam<DeviceId>(params), body, now),
   );
   route(router, api, 'GET /charging/jobs/:id/curve', ({ em, params }) =>
     curveOfJob(em, idParam<JobId>(params)),

@@ -13,7 +13,7 @@ import { Refused } from '../platform/problems';
 import { fullContainers } from './containers';
 import { project } from './projection';
 import type { RulesInForce } from './projection';
-import { unknownReferences, unsaidReadings } from './references';
+import { strangeMemories, unknownReferences, unsaidReadings } from './references';
 import { chain, insertRecords, packFacts, recordsOf } from './rows';
 import { rulesInForce } from './rulesInForce';
 
@@ -53,6 +53,7 @@ export async function append(
     const problems: FieldProblem[] = [
       ...(await unknownReferences(tx, drafts)),
       ...(await unsaidReadings(tx, drafts)),
+      ...(await strangeMemories(tx, packId, drafts)),
     ];
     for (const [i, draft] of drafts.entries()) {
       const arrived = ledger.find(({ id }) => id === draft.id);

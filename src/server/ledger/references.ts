@@ -1,6 +1,7 @@
 import type { FieldProblem } from '../../contract';
+import type { PackId } from '../../core/measure';
 import { namedBy } from '../../core/record';
-import type { Named, RecordDraft } from '../../core/record';
+import type { MemoryPayload, Named, RecordDraft } from '../../core/record';
 import type { Entities } from '../platform/database';
 
 const UNKNOWN: Readonly<Record<Named | 'pack', string>> = {
@@ -39,6 +40,9 @@ export async function unsaidReadings(em: Entities, drafts: readonly RecordDraft[
   const problems: FieldProblem[] = [];
   for (const [i, draft] of drafts.entries()) {
     const reading = draft.kind === 'correction' ? draft.payload.replacement : draft;
+    const field = `records.${i}.payload.${draft.kind === 'correction' ? 'replacement.payload.' : ''}measured`;
+    if (reading?.kind === 'memory' && reading.payload.measured && !(await isRemembered(em, reading.payload)))
+      problems.push({ field, message: 'The reader did not read this memory. Save it as typed by hand.' });
     if (reading?.kind !== 'reading' || !reading.payload.measured) continue;
     const { volts, measured } = reading.payload;
     const [said]: { lowest: number[]; highest: number[]; isTotal: boolean }[] = await em.execute(
@@ -53,12 +57,43 @@ export async function unsaidReadings(em: Entities, drafts: readonly RecordDraft[
       (said.isTotal ? mv.length === 1 : true) &&
       mv.every((one, j) => one >= said.lowest[j]! - slackMv && one <= said.highest[j]! + slackMv);
     if (!isSaid)
+      problems.push({ field, message: 'The device did not read these volts. Save them as typed by hand.' });
+  }
+  return problems;
+}
+
+/** Memories that call themselves by a number which another pack's did: a reader that mixes packs up, or the wrong pack's page. */
+export async function strangeMemories(
+  em: Entities,
+  packId: PackId,
+  drafts: readonly RecordDraft[],
+): Promise<FieldProblem[]> {
+  const problems: FieldProblem[] = [];
+  for (const [i, draft] of drafts.entries()) {
+    if (draft.kind !== 'memory' || !draft.payload.memory?.number) continue;
+    const { number } = draft.payload.memory;
+    const [other]: { tag: string }[] = await em.execute(
+      `select p.tag from record r join pack p on p.id = r.pack_id
+        where r.kind = 'memory' and r.payload #>> '{memory,number}' = ? and r.pack_id <> ?
+          and not exists (select 1 from record c where c.pack_id = r.pack_id and c.supersedes = r.id) limit 1`,
+      [number, packId],
+    );
+    if (other)
       problems.push({
-        field: `records.${i}.payload.${draft.kind === 'correction' ? 'replacement.payload.' : ''}measured`,
-        message: 'The device did not read these volts. Save them as typed by hand.',
+        field: `records.${i}.payload.memory.number`,
+        message: `This is the memory of ${other.tag}. Is another pack on the reader? If ${other.tag} was the slip, withdraw its record first.`,
       });
   }
   return problems;
+}
+
+/** Whether this is what a reader read: nothing added, nothing changed. */
+async function isRemembered(em: Entities, { memory, measured }: MemoryPayload): Promise<boolean> {
+  const [said]: { same: boolean }[] = await em.execute(
+    'select memory = ?::jsonb as same from device_reading where id = ? and device_id = ?',
+    [JSON.stringify(memory), measured!.readingId, measured!.deviceId],
+  );
+  return said?.same ?? false;
 }
 
 /** What of this the register does not know, said at the field that names it. */

@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
 import { mayDo, ROLES } from '../../core/lifecycle';
-import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT } from '../../core/record';
+import { BLANK_CHARGE, BLANK_FLIGHT, BLANK_RETURNED, BLANK_TAKEN_OUT, RECORD_KINDS } from '../../core/record';
 import type { Action, Role } from '../../core/lifecycle';
 import type TestAgent from 'supertest/lib/agent';
 import {
@@ -33,7 +33,8 @@ beforeAll(async () => {
   for (const role of ROLES) agents.set(role, await test.as(role));
   const custodian = agents.get('custodian')!;
   typeId = (await addType(custodian)).id;
-  const pack = await addPack(custodian, typeId, 'P-1');
+  const smart = { autoStorage: true, autoStorageAfterHours: 48 };
+  const pack = await addPack(custodian, typeId, 'P-1', { smart });
   packId = pack.id;
   receiptId = pack.records[0]!.id;
 });
@@ -121,6 +122,7 @@ const REQUESTS: Readonly<
     record(agent, { kind: 'moved', payload: { placeId: null, holderId: null } }),
   'record.taken-out': async (agent) => record(agent, { kind: 'taken-out', payload: BLANK_TAKEN_OUT }),
   'record.returned': async (agent) => record(agent, { kind: 'returned', payload: BLANK_RETURNED }),
+  'record.memory': async (agent) => record(agent, { kind: 'memory', payload: RECORD_KINDS.memory.example }),
   'record.note': async (agent) => record(agent, { kind: 'note', payload: { text: 'seen' } }),
   'record.correction': async (agent) => {
     const note = await record(agent, { kind: 'note', payload: { text: 'a slip' } });
@@ -151,7 +153,7 @@ const REQUESTS: Readonly<
       homePlaceId: null,
       inServiceAt: null,
       fieldPack: false,
-      smart: null,
+      smart: { autoStorage: true, autoStorageAfterHours: 48 },
     };
     return agent.put(`/api/packs/${packId}`).send({ ...facts, version });
   },

@@ -7,6 +7,7 @@ import { Flying } from './migrations/Flying';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { Instruments } from './migrations/Instruments';
+import { PacksThatRemember } from './migrations/PacksThatRemember';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WearOfSiblings } from './migrations/WearOfSiblings';
@@ -33,6 +34,7 @@ const MIGRATIONS = [
   { name: '008_charging', class: Charging },
   { name: '009_flying', class: Flying },
   { name: '010_instruments', class: Instruments },
+  { name: '011_packs_that_remember', class: PacksThatRemember },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

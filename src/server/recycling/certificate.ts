@@ -161,6 +161,7 @@ function matters(record: EffectiveRecord): boolean {
     case 'moved':
     case 'taken-out':
     case 'returned':
+    case 'memory':
     case 'note':
     case 'inspection-asked':
       return false;

@@ -4,7 +4,7 @@ import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import { WebSocket } from 'ws';
 import { PROTOCOL_VERSION } from '../../contract';
-import type { DeviceAnswerLine, NewDeviceAnswer } from '../../contract';
+import type { DeviceAnswerLine, DeviceKind, NewDeviceAnswer } from '../../contract';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import { addCharger, gateBody, jobBody, spanForm } from './bench';
 import { addPack, addType, inspectionPayload, NOW, openTestApp, readingBody, recordBody } from './testApp';
@@ -72,7 +72,7 @@ export type BenchWithDoor = Awaited<ReturnType<typeof openBenchWithDoor>>;
 /** A device as the register knows it, with its key. */
 export async function addDevice(
   agent: TestAgent,
-  kind: 'meter' | 'charger',
+  kind: DeviceKind,
   more: object = {},
 ): Promise<NewDeviceAnswer> {
   const name = `Device ${newId()}`;

@@ -65,6 +65,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
     tasks: await openTasks(em),
     leaving: await items(em, now, LEAVING, 's.next_due_at', 'next', [horizon]),
     leavingTotal: await leavingTotal(em, now, horizon),
+    ownStorageOff: await ownStorageOff(em, now),
   };
 }
 
@@ -86,6 +87,16 @@ async function leavingTotal(em: Entities, now: Instant, horizon: string): Promis
     [timestamp(now), horizon],
   );
   return counted!.total;
+}
+
+/** Smart packs that would not come down by themselves. */
+function ownStorageOff(em: Entities, now: Instant): Promise<TodayAnswer['ownStorageOff']> {
+  return em.execute(
+    `select p.id, p.tag from pack_state_at(?) s join pack p on p.id = s.pack_id
+      where p.smart is not null and s.findings @> '[{"rule": "smart-settings", "wrong": [{"is": "off"}]}]' and not (${LEFT})
+      order by p.tag_key limit ${MOST_WAITING}`,
+    [timestamp(now)],
+  );
 }
 
 /** Packs that wait for a decision, the oldest first. */

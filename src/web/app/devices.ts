@@ -21,7 +21,12 @@ export function useDevices(): readonly DeviceAnswer[] {
 const NONE: readonly DeviceAnswer[] = [];
 
 /** Puts what a device shows in place of what it showed before, and a running charge's newest point behind its curve. */
-export function deviceShows({ deviceId, meter, channel }: Extract<LiveMessage, { about: 'device' }>): void {
+export function deviceShows({
+  deviceId,
+  meter,
+  memory,
+  channel,
+}: Extract<LiveMessage, { about: 'device' }>): void {
   queryClient.setQueryData(DEVICES.queryKey, (devices) =>
     devices?.map((device) =>
       device.id !== deviceId
@@ -29,6 +34,7 @@ export function deviceShows({ deviceId, meter, channel }: Extract<LiveMessage, {
         : {
             ...device,
             ...(meter === undefined ? {} : { meter }),
+            ...(memory === undefined ? {} : { memory }),
             ...(channel === undefined
               ? {}
               : {

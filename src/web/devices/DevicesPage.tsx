@@ -33,8 +33,8 @@ export function DevicesPage({ register }: { register: RegisterAnswer }) {
     <div className="grid gap-8 lg:grid-cols-2">
       <section aria-label="Devices" className={chosen || adding ? 'max-lg:hidden' : ''}>
         <p className="mb-3 max-w-prose text-faint">
-          A meter or charger that is connected says its figures by itself. What it reads waits in the open
-          field until somebody presses Enter; it signs for nobody.
+          A meter, charger or reader of smart packs that is connected says its figures by itself. What it
+          reads waits in the open field until somebody presses Enter; it signs for nobody.
         </p>
         <ul className="border-t-2 border-ink">
           {devices.map((device) => (
@@ -57,7 +57,11 @@ export function DevicesPage({ register }: { register: RegisterAnswer }) {
   );
 }
 
-const KIND_WORDS = { meter: 'a meter', charger: 'a charger' } as const;
+const KIND_WORDS = {
+  meter: 'a meter',
+  charger: 'a charger',
+  'memory-reader': 'a reader of smart packs',
+} as const;
 
 function DeviceLine({ device, isChosen }: { device: DeviceAnswer; isChosen: boolean }) {
   return (
@@ -152,8 +156,9 @@ function NewDeviceForm({
       <FormSelect label="It is" control={form.control} name="kind">
         <SelectOption value="meter">a meter</SelectOption>
         <SelectOption value="charger">a charger</SelectOption>
+        <SelectOption value="memory-reader">a reader of smart packs</SelectOption>
       </FormSelect>
-      {kind === 'meter' ? (
+      {kind === 'meter' && (
         <FormSelect label="Which of your meters" control={form.control} name="instrumentId">
           <SelectOption value="">choose</SelectOption>
           {register.instruments.map(({ id, name, errorMv }) => (
@@ -162,7 +167,8 @@ function NewDeviceForm({
             </SelectOption>
           ))}
         </FormSelect>
-      ) : (
+      )}
+      {kind === 'charger' && (
         <FormSelect label="Which charger of the bench" control={form.control} name="equipmentId">
           <SelectOption value="">choose</SelectOption>
           {chargers.map(({ id, name }) => (

@@ -56,6 +56,7 @@ export function TodayPage() {
         <WantedBack items={data.out} total={data.outTotal} />
         <DueList groups={data.due} />
         <Unexplained items={data.unexplained} />
+        <OwnStorageOff packs={data.ownStorageOff} />
         <Tasks tasks={data.tasks} />
         <Leaving items={data.leaving} total={data.leavingTotal} />
         <Waiting
@@ -159,6 +160,31 @@ function Leaving({ items, total }: { items: readonly TodayItem[]; total: number 
     </Section>
   );
 }
+
+/** Smart packs that somebody may think look after themselves. */
+function OwnStorageOff({ packs }: { packs: TodayAnswer['ownStorageOff'] }) {
+  if (packs.length === 0) return null;
+  return (
+    <Section title="Smart packs whose own storage is off" count={packs.length}>
+      <ul className="flex flex-wrap gap-x-4">
+        {packs.slice(0, MOST_NAMED).map(({ id, tag }) => (
+          <li key={id}>
+            <Link
+              to={`/packs/${id}`}
+              state={{ entry: 'memory' }}
+              className="inline-flex min-h-11 items-center font-mono font-bold text-accent underline-offset-3 hover:underline md:min-h-8"
+            >
+              {tag}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {packs.length > MOST_NAMED && <p className="text-faint">and {packs.length - MOST_NAMED} more</p>}
+    </Section>
+  );
+}
+
+const MOST_NAMED = 24;
 
 /** What incidents left to be done. */
 function Tasks({ tasks }: { tasks: TodayAnswer['tasks'] }) {

@@ -20,7 +20,8 @@ export function LabelFacts({
   const names = useNames();
   const rules = useRegister().data?.rules.rules;
   const ah = type.capacityMah / 1000;
-  const { placeId, holderId } = view.history;
+  const { placeId, holderId, pack: facts } = view.history;
+  const { smart } = facts;
   const storage = isLithium(type.chemistry) && rules ? rules.storage[type.chemistry] : null;
   const rows: readonly [string, string | 0 | null][] = [
     ['Type', type.name],
@@ -42,7 +43,7 @@ export function LabelFacts({
     ['Field pack', pack.fieldPack ? 'yes, may wait charged longer' : null],
     [
       'Stores itself',
-      pack.smart && (pack.smart.autoStorage ? `after ${pack.smart.autoStorageAfterHours} h` : 'switched off'),
+      smart && (smart.autoStorage ? `after ${smart.autoStorageAfterHours} h` : 'switched off'),
     ],
     ['Formerly', pack.formerTags.length > 0 ? pack.formerTags.join(', ') : null],
   ];

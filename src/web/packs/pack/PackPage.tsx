@@ -150,6 +150,8 @@ const ENTRY_OF_STEP: Readonly<Partial<Record<StepKind, FormKind>>> = {
   'inspect-season': 'inspection',
   'complete-baseline': 'inspection',
   mend: 'inspection',
+  'set-smart': 'memory',
+  'read-memory': 'memory',
 };
 
 const ENTRY_KEYS: Readonly<Record<string, FormKind>> = {
@@ -158,6 +160,7 @@ const ENTRY_KEYS: Readonly<Record<string, FormKind>> = {
   c: 'charge',
   f: 'flight',
   i: 'resistance',
+  y: 'memory',
   m: 'move',
   n: 'note',
 };

@@ -162,6 +162,8 @@ const ACT_OF_STEP: Readonly<Partial<Record<NextStep['do'], Act>>> = {
   'feel-again': { entry: 'inspection', label: 'Note how it feels' },
   'fly-or-drain': { entry: 'flight', label: 'Note the flight' },
   'complete-baseline': { entry: 'inspection', label: 'Measure it now' },
+  'set-smart': { entry: 'memory', label: 'Set its memory' },
+  'read-memory': { entry: 'memory', label: 'Read its memory' },
 };
 
 function NextLine({

@@ -17,8 +17,10 @@ import type { PackView } from '../../domain/packView';
 /** Bench work, where the network is; a reading and a flight are written in the field and stay with the page. */
 const ChargeForm = lazyPart(() => import('./ChargeForm'));
 const ResistanceForm = lazyPart(() => import('./ResistanceForm'));
+const MemoryForm = lazyPart(() => import('./MemoryForm'));
 
-export type FormKind = 'reading' | 'inspection' | 'charge' | 'flight' | 'resistance' | 'move' | 'note';
+export type FormKind =
+  'reading' | 'inspection' | 'charge' | 'flight' | 'resistance' | 'memory' | 'move' | 'note';
 
 const ENTRIES: readonly { readonly kind: FormKind; readonly name: string; readonly key: string }[] = [
   { kind: 'reading', name: 'Reading', key: 'r' },
@@ -26,6 +28,7 @@ const ENTRIES: readonly { readonly kind: FormKind; readonly name: string; readon
   { kind: 'charge', name: 'Charge', key: 'c' },
   { kind: 'flight', name: 'Flight', key: 'f' },
   { kind: 'resistance', name: 'Resistance', key: 'i' },
+  { kind: 'memory', name: 'Memory', key: 'y' },
   { kind: 'move', name: 'Move', key: 'm' },
   { kind: 'note', name: 'Note', key: 'n' },
 ];
@@ -52,7 +55,9 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
   const mayWrite = useMay('record.reading');
   const mayEdit = useMay('pack.edit');
   useBenchFocus(field, pack.id);
-  const taken = TAKEN[view.assessment.verdict] ?? ALL;
+  const allowed = TAKEN[view.assessment.verdict] ?? ALL;
+  // Only a smart pack has a memory to write of.
+  const taken = pack.smart ? allowed : new Set([...allowed].filter((kind) => kind !== 'memory'));
   const open = taken.has(entry) ? entry : 'note';
   if (!mayWrite)
     return <p className="text-faint">As a {role} you can look at everything here and change nothing.</p>;
@@ -77,25 +82,28 @@ export function EntryPanel({ pack, type, view, entry, onEntry, field }: Props) {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <Link
-          to={`/bench?pack=${pack.id}`}
-          className="ml-auto flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
-        >
-          Calculators
-        </Link>
-        {mayEdit && (
+        <span className="ml-auto flex flex-wrap gap-x-4">
           <Link
-            to={`/packs/${pack.id}/edit`}
-            className="ml-4 flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
+            to={`/bench?pack=${pack.id}`}
+            className="flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
           >
-            Edit facts
+            Calculators
           </Link>
-        )}
+          {mayEdit && (
+            <Link
+              to={`/packs/${pack.id}/edit`}
+              className="flex min-h-11 items-center font-bold text-accent underline-offset-3 hover:underline md:min-h-9"
+            >
+              Edit facts
+            </Link>
+          )}
+        </span>
       </div>
       <Tabs.Content value={open} tabIndex={-1}>
         {open === 'reading' && <ReadingForm pack={pack} type={type} view={view} field={field} />}
         <Suspense fallback={<Loading what="the form" />}>
           {open === 'charge' && <ChargeForm pack={pack} type={type} view={view} />}
+          {open === 'memory' && <MemoryForm pack={pack} view={view} />}
           {open === 'resistance' && <ResistanceForm pack={pack} type={type} view={view} />}
         </Suspense>
         {open === 'inspection' && <InspectionForm pack={pack} type={type} view={view} />}
