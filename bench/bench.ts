@@ -4,6 +4,7 @@ import { benchEndpoints } from './endpoints';
 import { benchEvidence } from './evidence';
 import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
+import { benchFleet } from './fleet';
 import { benchForecast } from './forecast';
 import { benchOffline } from './offline';
 import { benchPlan } from './plan';
@@ -17,6 +18,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
   'first-screen': benchFirstScreen,
   core: benchCore,
   screens: benchScreens,
+  fleet: benchFleet,
   forecast: benchForecast,
   evidence: benchEvidence,
   plan: benchPlan,

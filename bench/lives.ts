@@ -60,14 +60,19 @@ export function livesOf(shape: Shape, count: number, seed: number): readonly Lif
 }
 
 /** Packs of one type and duty: they wear alike, give or take an eighth, and their knees come about the same time. */
-export function fleetOf(shape: Shape, count: number, seed: number): readonly Life[] {
+export function fleetOf(shape: Shape, count: number, seed: number, years = YEARS): readonly Life[] {
   const random = seededRandom(seed);
   const type = { pace: uniform(random, 6, 16), turn: uniform(random, 300, 650) };
   return Array.from({ length: count }, () =>
-    live(shape, random, {
-      pace: type.pace * uniform(random, 0.88, 1.12),
-      turn: type.turn * uniform(random, 0.88, 1.12),
-    }),
+    live(
+      shape,
+      random,
+      {
+        pace: type.pace * uniform(random, 0.88, 1.12),
+        turn: type.turn * uniform(random, 0.88, 1.12),
+      },
+      years,
+    ),
   );
 }
 
@@ -107,9 +112,14 @@ function wearOf(shape: Shape, random: Random, turn: number, pace: number) {
 }
 
 /** Pace in percent a year, and the day of the knee or step where the shape has one. */
-function live(shape: Shape, random: Random, { pace, turn }: { pace: number; turn: number }): Life {
+function live(
+  shape: Shape,
+  random: Random,
+  { pace, turn }: { pace: number; turn: number },
+  years = YEARS,
+): Life {
   const facts = aPack({ capacityMah: LABEL_MAH, series: SERIES, inServiceAt: START });
-  const until = START + YEARS * 365 * DAY_MS;
+  const until = START + years * 365 * DAY_MS;
   const wear = wearOf(shape, random, turn, pace);
   const ohmic = uniform(random, 1.6, 3.4);
   const start = Array.from({ length: SERIES }, () => uniform(random, -1, 2.5));

@@ -298,3 +298,101 @@ test('two charges draw themselves, and one is stopped by the register’s own al
   await page.goto('/charging/bench');
   await expect(drawn.getByText('The charger is not heard.')).toBeVisible({ timeout: 15_000 });
 });
+
+test('a smart pack is set by the rules, read back, and only then counts as set', async ({
+  register,
+  custodian: page,
+}) => {
+  const { device, secret } = await made<NewDeviceAnswer>(page, '/devices', {
+    id: newId(),
+    name: 'Memory reader',
+    kind: 'memory-reader',
+    instrumentId: null,
+    equipmentId: null,
+    patterns: [],
+  });
+  const row = (await rowsOf(page)).find(({ tag }) => tag === 'IQ-06')!;
+  const standIns = new StandIns({
+    url: doorOf(register.url),
+    meterKey: null,
+    readerKey: secret,
+    chargers: [],
+    packs: [
+      { tag: 'IQ-06', chemistry: 'lihv', series: 4, capacityAh: 5.2, cellsMv: null, ownCycles: 22 },
+      { tag: 'IQ-03', chemistry: 'lihv', series: 4, capacityAh: 5.2, cellsMv: null, ownCycles: 9 },
+    ],
+  });
+  open.push(standIns);
+  const reader = standIns.reader!;
+
+  await page.goto('/');
+  await page
+    .getByRole('region', { name: 'Smart packs whose own storage is off' })
+    .getByRole('link', { name: 'IQ-06' })
+    .click();
+  await expect(page.getByText(/own storage is switched off/).first()).toBeVisible();
+  const entry = page.getByRole('region', { name: 'Write a record' });
+  await expect(entry.getByText(/no memory to be read/)).toBeVisible();
+
+  // Another pack's memory is on the reader: its counter and number are asked about, and nothing is saved.
+  reader.plug('IQ-03');
+  await expect(entry.getByRole('textbox', { name: 'The pack’s own number' })).toHaveValue('N-IQ-03');
+  await entry.getByRole('button', { name: 'Save what it says' }).click();
+  await expect(entry.getByRole('textbox', { name: 'The pack’s own number' })).toHaveAccessibleDescription(
+    /another pack’s/,
+  );
+  await expect(entry.getByRole('textbox', { name: 'Its cycles' })).toHaveAccessibleDescription(
+    /does not go back/,
+  );
+  reader.plug('IQ-06');
+  await expect(entry.getByRole('textbox', { name: 'The pack’s own number' })).toHaveValue('N-IQ-06');
+
+  // A hand that types something which cannot be loses nothing.
+  await entry.getByRole('radio', { name: 'Set' }).click();
+  await entry.getByRole('button', { name: 'Fill in by the house rules' }).click();
+  const after = entry.getByRole('textbox', { name: 'Begins after, h' });
+  await expect(after).toHaveValue('48');
+  await after.fill('two days');
+  await entry.getByRole('button', { name: 'Write it into the pack' }).click();
+  await expect(after).toHaveAccessibleDescription(/no figure/);
+  await expect(after).toHaveValue('two days');
+  await after.fill('48');
+
+  // A write that does not take is seen in what is read back.
+  reader.fault = 'does not keep what is written';
+  await entry.getByRole('button', { name: 'Write it into the pack' }).click();
+  await expect(notice(page)).toContainText('IQ-06: memory saved.');
+  await expect(entry.getByText(/Not as it was set: .*when that begins/)).toBeVisible();
+  await expect(page.getByText(/not read back, so nobody knows/).first()).toBeVisible();
+
+  reader.fault = 'none';
+  await entry.getByRole('radio', { name: 'Set' }).click();
+  await entry.getByRole('button', { name: 'Fill in by the house rules' }).click();
+  await entry.getByRole('button', { name: 'Write it into the pack' }).click();
+  await expect(entry.getByText(/Read back as it was set/)).toBeVisible();
+  await entry.getByRole('button', { name: 'Save what it says' }).press('Enter');
+  await expect(entry.getByText(/that is how it is set/)).toBeVisible();
+  await expect(page.getByText(/own storage is switched off|not read back, so nobody/)).toHaveCount(0);
+  const details = await asked<PackDetails>(page, `/packs/${row.id}`);
+  expect(details.records.at(-1)).toMatchObject({
+    kind: 'memory',
+    payload: {
+      did: 'read',
+      measured: { deviceId: device.id },
+      memory: { storage: { isOn: true, afterHours: 48 } },
+    },
+  });
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: /^Smart packs whose own storage/ })).toHaveCount(0);
+
+  // An update: keep it connected, then read it again.
+  await page.goto(`/packs/${row.id}`);
+  await entry.getByRole('tab', { name: /Memory/ }).click();
+  reader.update();
+  await expect(entry.getByText(/being updated, \d+ %. Keep it connected/)).toBeVisible();
+  await expect(entry.getByRole('textbox', { name: 'Program version' })).toHaveValue('1.05', {
+    timeout: 20_000,
+  });
+  await expect(after).toHaveValue('120');
+  await expect(page.getByText(/set to store itself only after 120 h/).first()).toBeVisible();
+});

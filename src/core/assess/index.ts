@@ -10,6 +10,7 @@ export type { ReleaseNeed } from './release';
 export { watchedUntil } from './release';
 export type { RestedReading } from './caseFile';
 export { restedReadings } from './caseFile';
+export { fullDays } from './rules/longFull';
 export type { DueTask, TaskKind } from './due';
 export { TASK_KINDS, isTask } from './due';
 

@@ -1,4 +1,14 @@
+export type { Lifetime } from './lifetimes';
+export { lifetimeOf, lifetimeOfNew, shownBy } from './lifetimes';
+export type { Assumptions, FleetType, Purchase, PurchaseRun, Range, TypePurchase } from './purchase';
+export { lossRate, MONTH_DAYS, purchase, purchaseRun } from './purchase';
 export type { FieldPack, FurtherFlights } from './refills';
 export { FIELD_EFFICIENCY, furtherFlights, refills } from './refills';
 export type { Rotation, RotationAnswer } from './rotation';
 export { rotationByFormula, rotationBySimulation } from './rotation';
+export type { FleetPack } from './fleetPack';
+export { fleetPack, paceOf } from './fleetPack';
+export type { Order } from './orders';
+export { joinedOrders, reserveAMonth } from './orders';
+export type { Arrival, Complaint } from './delivery';
+export { arrivals } from './delivery';

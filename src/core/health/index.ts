@@ -1,7 +1,17 @@
 export type { CapacityPoint } from './capacity';
 export { AGREEING, capacityPoints, healthShare } from './capacity';
 export type { Outlook, Siblings, SiblingWear, WearShown } from './outlook';
-export { alarmsOf, outlooksKept, siblingsOf, wearShown } from './outlook';
+export {
+  alarmsOf,
+  below,
+  daysToRetire,
+  daysToRetireNew,
+  outlooks,
+  quantile,
+  siblingsOf,
+  wearShown,
+  outlooksKept,
+} from './outlook';
 export type { Measured } from './measured';
 export { measure } from './measured';
 export type { OddCharge } from './oddCharges';

@@ -40,6 +40,7 @@ const ReportsPage = lazyPart(() => import('../reports/ReportsPage'));
 const SheetPage = lazyPart(() => import('../rounds/SheetPage'));
 const DeliveryPage = lazyPart(() => import('../packs/register/DeliveryPage'));
 const LabelsPage = lazyPart(() => import('../packs/register/LabelsPage'));
+const FleetPage = lazyPart(() => import('../fleet/FleetPage'));
 const BenchPage = lazyPart(() => import('../bench/BenchPage'));
 const RulesPage = lazyPart(() => import('../rules/RulesPage'));
 const SettingsPage = lazyPart(() => import('./SettingsPage'));
@@ -182,6 +183,8 @@ function SessionGate() {
             <Route path="end-of-life/consignments/:id" element={<ConsignmentPage />} />
             <Route path="reports" element={<ReportsPage />} />
             <Route path="storage" element={<StorageRecordPage />} />
+            <Route path="fleet" element={<Navigate to="buy" replace />} />
+            <Route path="fleet/:tab" element={<FleetPage />} />
             <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />
             <Route path="settings" element={<Navigate to="types" replace />} />

@@ -137,13 +137,18 @@ export function useStoredRows({ isPatient = false } = {}) {
   return useQuery({ ...QUERIES.packs, enabled: useMayAsk(KEYS.packs[0], isPatient) });
 }
 
+/** For whoever asks for several packs in full. */
+export function packQuery(id: PackId) {
+  return queryOptions({ queryKey: KEYS.pack(id), queryFn: () => packOrKept(id) });
+}
+
 /** What time alone makes of the packs, as far as that was fetched: it is kept, not asked for by a page. */
 export function useLaterRows() {
   return useQuery({ ...QUERIES.laterRows, enabled: false });
 }
 
 export function usePack(id: PackId) {
-  return useQuery({ queryKey: KEYS.pack(id), queryFn: () => packOrKept(id) });
+  return useQuery(packQuery(id));
 }
 
 /** A pack in full; where there is no network, as it was last kept here. An answer that comes after all takes its place. */

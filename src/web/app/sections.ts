@@ -16,6 +16,7 @@ const INCIDENTS = { path: '/incidents', name: 'Incidents' };
 const REPORTS = { path: '/reports', name: 'Reports' };
 const DISPOSAL = { path: '/end-of-life', name: 'Disposal' };
 const HOUSE = [
+  { path: '/fleet', name: 'Fleet' },
   { path: '/bench', name: 'Calculators' },
   { path: '/rules', name: 'House rules' },
   { path: '/settings', name: 'Settings' },

@@ -145,6 +145,14 @@ function crossingIn({ at, levels }: Futures, draw: number, line: number): Instan
   return null;
 }
 
+/** In how many days a measure passes a line, one figure a future, rising; nought where it has by now, endless where not in five years. */
+export function daysToLine(futures: Futures, line: number, now: Instant): Float64Array {
+  return Float64Array.from({ length: DRAWS }, (_, draw) => {
+    const at = crossingIn(futures, draw, line);
+    return at === null ? Infinity : Math.max(0, (at - now) / DAY_MS);
+  }).sort();
+}
+
 /** How likely a measure passes a line before a moment. */
 export function passesBy(futures: Futures, line: number, until: Instant): number {
   let count = 0;

@@ -83,6 +83,28 @@ export function paceDrift(way: number): number {
   return ((0.4 * way) / 800) ** 2 / 365;
 }
 
+/** What is taken of a pack that is new. */
+function asNew(prior: WearPrior): Hypothesis {
+  return {
+    weight: 1,
+    level: prior.startMean,
+    pace: prior.pace.mean * prior.way,
+    shared: 0,
+    ll: prior.startSd ** 2,
+    lp: 0,
+    ls: 0,
+    pp: (prior.pace.sd * prior.way) ** 2,
+    ps: 0,
+    ss: prior.sharedSd ** 2,
+    change: null,
+  };
+}
+
+/** A pack of which nothing was measured since it was new. */
+export function unworn(prior: WearPrior, at: Instant): Wear {
+  return { prior, hypotheses: [asNew(prior)], lastAt: at, count: 0, path: [], likelihood: 0 };
+}
+
 /**
  * Follows a measure through its values.
  * @param values in the order they were taken, at least one
@@ -95,22 +117,7 @@ export function followWear(
 ): Wear | null {
   const first = values[0];
   if (!first) return null;
-  const { way, pace } = prior;
-  let hypotheses: Hypothesis[] = [
-    {
-      weight: 1,
-      level: prior.startMean,
-      pace: pace.mean * way,
-      shared: 0,
-      ll: prior.startSd ** 2,
-      lp: 0,
-      ls: 0,
-      pp: (pace.sd * way) ** 2,
-      ps: 0,
-      ss: prior.sharedSd ** 2,
-      change: null,
-    },
-  ];
+  let hypotheses: Hypothesis[] = [asNew(prior)];
   const path: { at: Instant; level: number }[] = [];
   let lastAt = first.at;
   let likelihood = 0;

@@ -5,9 +5,9 @@ import type { Lines } from '../../rules';
 import type { Forecast } from '../forecast';
 import { calendarClock, useClock } from './clock';
 import type { WearClock } from './clock';
-import { crossingOf, futuresOf, passesBy } from './crossing';
+import { crossingOf, daysToLine, futuresOf, passesBy } from './crossing';
 import type { Futures } from './crossing';
-import { followWear, pastLine, recentChange, USUAL_DAYS } from './filter';
+import { followWear, pastLine, recentChange, unworn, USUAL_DAYS } from './filter';
 import type { Wear, WearPrior } from './filter';
 import type { WearSeries } from './values';
 
@@ -32,6 +32,30 @@ export interface SiblingWear {
 /** Knees come to a pack of which nothing is known once in so many clock days. */
 export const KNEE_HAZARD = 1 / 900;
 
+/** The watch and the retire line as wear that rises. */
+function linesOf(measure: Outlook['measure'], lines: Lines): readonly [number, number] {
+  return measure === 'capacity'
+    ? [100 - lines.watch, 100 - lines.retire]
+    : [100 * (lines.watch - 1), 100 * (lines.retire - 1)];
+}
+
+function priorOf(
+  measure: Outlook['measure'],
+  way: number,
+  sharedSd: number,
+  siblings: SiblingWear | null,
+): WearPrior {
+  return {
+    way,
+    startMean: measure === 'capacity' ? 1 : 0,
+    startSd: measure === 'capacity' ? 3 : 0.5,
+    sharedSd,
+    sharedScales: measure === 'resistance',
+    pace: siblings?.pace ?? { mean: 1 / USUAL_DAYS, sd: 1 / USUAL_DAYS },
+    kneeHazard: siblings?.kneeHazard ?? KNEE_HAZARD,
+  };
+}
+
 /** Follows one measure by the calendar and by use, and believes the clock that foretells its values better. Null without a value. */
 export function outlookOf(
   measure: Outlook['measure'],
@@ -40,19 +64,8 @@ export function outlookOf(
   { flights }: Pick<PackHistory, 'flights'>,
   siblings: SiblingWear | null = null,
 ): Outlook | null {
-  const [toWatch, toRetire] =
-    measure === 'capacity'
-      ? [100 - lines.watch, 100 - lines.retire]
-      : [100 * (lines.watch - 1), 100 * (lines.retire - 1)];
-  const prior: WearPrior = {
-    way: toWatch,
-    startMean: measure === 'capacity' ? 1 : 0,
-    startSd: measure === 'capacity' ? 3 : 0.5,
-    sharedSd: series.sharedSd,
-    sharedScales: measure === 'resistance',
-    pace: siblings?.pace ?? { mean: 1 / USUAL_DAYS, sd: 1 / USUAL_DAYS },
-    kneeHazard: siblings?.kneeHazard ?? KNEE_HAZARD,
-  };
+  const [toWatch, toRetire] = linesOf(measure, lines);
+  const prior = priorOf(measure, toWatch, series.sharedSd, siblings);
   const byCalendar = followWear(series.values, prior, calendarClock);
   const last = series.values.at(-1);
   if (!byCalendar || !last) return null;
@@ -64,6 +77,24 @@ export function outlookOf(
   return byUse && byUse.likelihood > byCalendar.likelihood
     ? { measure, wear: byUse, clock: use, toWatch, toRetire }
     : { measure, wear: byCalendar, clock: calendarClock, toWatch, toRetire };
+}
+
+/**
+ * In how many days its retire line is passed, one figure a future, rising: nought where it has been, endless where not within five years.
+ */
+export function daysToRetire({ wear, clock, toRetire }: Outlook, now: Instant): Float64Array {
+  return daysToLine(futuresOf(wear, clock), toRetire, now);
+}
+
+/** {@link daysToRetire} of a pack that is bought today, by what its siblings taught. */
+export function daysToRetireNew(
+  measure: Outlook['measure'],
+  lines: Lines,
+  siblings: SiblingWear | null,
+): Float64Array {
+  const [toWatch, toRetire] = linesOf(measure, lines);
+  const wear = unworn(priorOf(measure, toWatch, 0, siblings), 0);
+  return daysToLine(futuresOf(wear, calendarClock), toRetire, 0);
 }
 
 /** When it passes its lines, with the futures that tell so. Heavier than the filter: for a page, not a list. */
