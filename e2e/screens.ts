@@ -54,6 +54,22 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ['the bench', (page) => go(page, '/charging/bench')],
   ['what is out', (page) => go(page, '/flying/out')],
   [
+    'what to buy',
+    async (page) => {
+      await go(page, '/fleet/buy');
+      await expect(page.getByRole('region', { name: 'In short' })).toBeVisible({ timeout: 60_000 });
+    },
+  ],
+  ['a delivery', (page) => go(page, '/fleet/deliveries')],
+  [
+    'a smart pack’s memory',
+    async (page) => {
+      await pack(page, 'IQ-06');
+      await page.getByRole('tab', { name: /^Memory/ }).click();
+      await expect(page.getByRole('radio', { name: 'Set' })).toBeVisible();
+    },
+  ],
+  [
     'packs to take out, one of them not',
     async (page) => {
       await go(page, '/flying/take-out');

@@ -268,6 +268,8 @@ export const ARCHIVE_TABLES = {
       began_at: time,
       at: time,
       points: text.regex(/^\\x[0-9a-f]*$/),
+      columns_key: text.nullable().default(null),
+      reading: json.nullable().default(null),
     })
     .describe('How charges went, packed as docs/formats.md says.'),
   channel_setting: z.strictObject({ equipment_id: uuid, channel: text, setting: json, set_at: time }),

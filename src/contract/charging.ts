@@ -240,4 +240,10 @@ export const endJob = z.strictObject({
   felt: z.enum(FELT, 'Say how it felt.').nullable(),
   balanced: z.boolean().nullable(),
   remarks: optional(text(500, 'The remarks')),
+  fieldPack: z
+    .strictObject({ packId, recordId })
+    .nullish()
+    .describe(
+      'The field pack that fed the charger, or that took the charge back; it gets a record of its own.',
+    ),
 });

@@ -1,14 +1,17 @@
 import { z } from 'zod';
+import { LOG_FIELDS, TIME_UNITS } from '../core/charging';
 import { SLOTS } from '../core/instruments';
 import { CHEMISTRIES } from '../core/chemistry';
 import { CHARGE_MODES } from '../core/record';
 import {
+  curveId,
   deviceId,
   deviceReadingId,
   equipmentId,
   figure,
   instant,
   instrumentId,
+  packId,
   line,
   wholeFigure,
 } from './fields';
@@ -242,5 +245,26 @@ export const writeMemory = z
     path: ['storage'],
     message: 'Say what is to be set.',
   });
+
+/** A charge as its charger's own log told it, and how the log was read. */
+export const curveForm = z.strictObject({
+  id: curveId,
+  packId,
+  name: line(200, 'The file’s name'),
+  /** The names of its columns, by which its reading is remembered. */
+  columnsKey: z.string().max(4_000, 'The names of the columns are too long.'),
+  reading: z.strictObject({
+    matching: z.array(z.enum(LOG_FIELDS).nullable()).max(200, 'At most 200 columns.'),
+    unit: z.enum(TIME_UNITS),
+    decimals: z.enum(['comma', 'point']),
+  }),
+  packed: z
+    .string('Send the curve packed, as base64.')
+    .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'Send the curve packed, as base64.')
+    .max(400_000, 'This curve is too large.')
+    .describe('The points, packed as docs/formats.md says.'),
+});
+
+export const logColumns = z.strictObject({ columns: z.string().max(4_000) });
 
 export const stopChannel = z.strictObject({ channel });

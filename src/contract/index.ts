@@ -22,6 +22,7 @@ export type {
   ContainerFill,
   CraftAnswer,
   CurveAnswer,
+  LogReadingAnswer,
   DeviceAnswer,
   DueGroup,
   EndOfLifeAnswer,
@@ -73,6 +74,7 @@ export { problemCode, problemOf } from './problems';
 export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';
 export type { DeviceAnswerLine, DeviceCan, DeviceKind, DeviceLine, MemorySettings } from './devices';
 export {
+  curveForm,
   deviceAnswerLine,
   deviceChange,
   deviceForm,

@@ -36,7 +36,7 @@ import {
   jobBody,
   spanForm,
 } from './testing/bench';
-import { addDevice, openSocket, TestDevice } from './testing/device';
+import { addDevice, logBody, openSocket, TestDevice } from './testing/device';
 import type { TestApp } from './testing/testApp';
 
 const NAMES = Object.keys(OPERATIONS) as KnownOperation[];
@@ -307,6 +307,8 @@ const CALLS: Calls = {
     return { params: { id: device.id }, body: { channel: '1' } };
   },
   'GET /charging/jobs/:id/curve': async () => ({ params: { id: (await drawnJob()).jobId! } }),
+  'POST /curves': () => ({ body: logBody(pack.id) }),
+  'GET /log-reading': () => ({ query: { columns: 't\tV' } }),
   'GET /curves/:id': async () => ({ params: { id: (await drawnJob()).id } }),
   'POST /flying-days': () => ({ body: dayForm(typeId) }),
   'PUT /flying-days/:id': async () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Alarm, ChargePhase, CurvePoint, SaidSetting } from '../../core/charging';
+import type { Alarm, ChargePhase, CurvePoint, LogForm, SaidSetting } from '../../core/charging';
 import type { CurveId, DeviceId, DeviceReadingId, InstrumentId, JobId } from '../../core/measure';
 import type { OwnMemory } from '../../core/record';
 import { DEVICE_KINDS } from '../devices';
@@ -82,6 +82,11 @@ export const newDeviceAnswer = z
 export const deviceLinesAnswer = z
   .strictObject({ lines: list(z.string()).describe('What it printed last, the oldest first.') })
   .meta({ id: 'DeviceLines' });
+
+export const logReadingAnswer = z
+  .strictObject({ reading: outline<LogForm>({}).nullable() })
+  .describe('How the last log with these columns was read; null where there was none.')
+  .meta({ id: 'LogReading' });
 
 const measured = z.strictObject({ value: z.number(), error: z.number() });
 

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { attendanceAnswer, chargingAnswer, jobAnswer } from './charging';
-import type { curveAnswer, deviceAnswer, newDeviceAnswer } from './devices';
+import type { curveAnswer, deviceAnswer, logReadingAnswer, newDeviceAnswer } from './devices';
 import type { equipmentAnswer } from './equipment';
 import type { importAnswer, importedAnswer, keyAnswer, newKeyAnswer, takenBackAnswer } from './exchange';
 import type { craftAnswer } from './craft';
@@ -88,6 +88,7 @@ export type NewKeyAnswer = Told<typeof newKeyAnswer>;
 
 export type EquipmentAnswer = Told<typeof equipmentAnswer>;
 export type CurveAnswer = Told<typeof curveAnswer>;
+export type LogReadingAnswer = Told<typeof logReadingAnswer>;
 export type DeviceAnswer = Told<typeof deviceAnswer>;
 export type NewDeviceAnswer = Told<typeof newDeviceAnswer>;
 export type CraftAnswer = Told<typeof craftAnswer>;

@@ -1,6 +1,20 @@
-import { curveAnswer, deviceAnswer, deviceLinesAnswer, newDeviceAnswer } from '../answers/devices';
+import {
+  curveAnswer,
+  deviceAnswer,
+  deviceLinesAnswer,
+  logReadingAnswer,
+  newDeviceAnswer,
+} from '../answers/devices';
 import { list } from '../answers/schema';
-import { deviceChange, deviceForm, stopChannel, takeDevice, writeMemory } from '../devices';
+import {
+  curveForm,
+  deviceChange,
+  deviceForm,
+  logColumns,
+  stopChannel,
+  takeDevice,
+  writeMemory,
+} from '../devices';
 import type { Operations } from './operation';
 
 export const deviceOperations = {
@@ -59,6 +73,18 @@ export const deviceOperations = {
     summary: 'A job as its charger told it so far.',
     action: 'register.read',
     answer: curveAnswer,
+  },
+  'POST /curves': {
+    summary: 'Keep a charge as its charger’s own log told it, for the record that will name it.',
+    action: 'record.charge',
+    body: curveForm,
+    answer: curveAnswer,
+  },
+  'GET /log-reading': {
+    summary: 'How a log with these columns was read last.',
+    action: 'record.charge',
+    query: logColumns,
+    answer: logReadingAnswer,
   },
   'GET /curves/:id': {
     summary: 'A charge as its charger told it.',

@@ -3,7 +3,7 @@ export { lifetimeOf, lifetimeOfNew, shownBy } from './lifetimes';
 export type { Assumptions, FleetType, Purchase, PurchaseRun, Range, TypePurchase } from './purchase';
 export { lossRate, MONTH_DAYS, purchase, purchaseRun } from './purchase';
 export type { FieldPack, FurtherFlights } from './refills';
-export { FIELD_EFFICIENCY, furtherFlights, refills } from './refills';
+export { FIELD_EFFICIENCY, fieldShareMah, furtherFlights, refills, refillsLeft } from './refills';
 export type { Rotation, RotationAnswer } from './rotation';
 export { rotationByFormula, rotationBySimulation } from './rotation';
 export type { FleetPack } from './fleetPack';

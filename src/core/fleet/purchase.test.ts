@@ -245,8 +245,6 @@ describe('what came bad from the box', () => {
   });
 
   it('what the look on receipt failed is evidence', () => {
-    expect(about(one(1, [inspection(1, 'receipt', {}, ['swelling'])]))).toEqual([
-      ['look'],
-    ]);
+    expect(about(one(1, [inspection(1, 'receipt', {}, ['swelling'])]))).toEqual([['look']]);
   });
 });

@@ -16,6 +16,38 @@ export function refills({ wattHours, usableShare }: FieldPack, refillWh: number)
   return Math.floor((wattHours * usableShare * FIELD_EFFICIENCY) / refillWh + 1e-9);
 }
 
+/**
+ * How often a field pack fills a flight pack again with what it holds now, down to the reserve that stays in it.
+ * @param heldPercent what it holds, and `reservePercent` what stays in it, of its label
+ * @example refillsLeft(1000, 100, 20, 60) // => 11
+ * @example refillsLeft(1000, 15, 20, 60) // => 0
+ */
+export function refillsLeft(
+  wattHours: number,
+  heldPercent: number,
+  reservePercent: number,
+  refillWh: number,
+): number {
+  return refills({ wattHours, usableShare: Math.max(0, heldPercent - reservePercent) / 100 }, refillWh);
+}
+
+/**
+ * What a field pack gave for a charge of another pack, or got back from one that was emptied into it, mAh of its own: an estimate from the
+ * charge that was counted at the other one.
+ * @param packMv nominal volts of the pack that was filled or emptied, and `fieldMv` of the field pack, millivolts
+ * @example fieldShareMah(2000, 14800, 25900, 'gave') // => 1345
+ * @example fieldShareMah(2000, 14800, 25900, 'got') // => 971
+ */
+export function fieldShareMah(
+  movedMah: number,
+  packMv: number,
+  fieldMv: number,
+  way: 'gave' | 'got',
+): number {
+  const own = (movedMah * packMv) / fieldMv;
+  return Math.round(way === 'gave' ? own / FIELD_EFFICIENCY : own * FIELD_EFFICIENCY);
+}
+
 export interface FurtherFlights {
   /** What one more flight a day costs by a field pack, and by another flight pack, in the price list's money. */
   readonly byFieldPack: number;

@@ -114,7 +114,10 @@ export interface ChargedOn {
   readonly channel: string | null;
   /** Null where the charge was written down by hand and no job of the bench stands behind it. */
   readonly jobId: JobId | null;
-  /** This pack's share of the charge of a board, by estimate: it measures nobody's capacity. Null where the pack was alone. */
+  /**
+   * This pack's share of a charge, by estimate: of a board's, or what a field pack gave to another or took back. It measures nobody's
+   * capacity. Null where the pack was alone.
+   */
   readonly shareMah: number | null;
 }
 

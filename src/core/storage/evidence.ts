@@ -65,7 +65,9 @@ function chargeEvidence(
   chemistry: LithiumChemistry,
   charge: ChargeEvent,
 ): StorageEvidence {
-  const { at, mode, ending, movedMah, endCellsMv, settings, records } = charge;
+  const { at, mode, ending, endCellsMv, settings, records } = charge;
+  // An estimate tells what it holds well enough; only a measurement tells its capacity.
+  const movedMah = charge.movedMah ?? charge.bench?.shareMah ?? null;
   if (mode === 'storage') return { kind: ending === 'complete' ? 'stored' : 'unknown', at, records };
   // Volts under a discharge load rebound, so only what came out is counted.
   if (mode === 'discharge') return { kind: 'used', at, usedMah: movedMah, records };

@@ -60,6 +60,7 @@ export {
 } from './lifecycle';
 export { KIND_WORDS } from './record';
 export { ROLE_WORDS } from './roles';
+export { LOG_FAULTS, LOG_FIELD_WORDS } from './chargeLog';
 export { complaintSentence } from './fleet';
 export type { Names, RecordLine } from './recordLine';
 export { ENDING_WORDS, MEMORY_SETTING_WORDS, MODE_WORDS, RECOVERY_WORDS, recordLine } from './recordLine';

@@ -1,6 +1,6 @@
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
-import type { ChargingAnswer, EquipmentAnswer, PackDetails } from '../../contract';
+import type { ChargingAnswer, EquipmentAnswer, PackDetails, PackRow } from '../../contract';
 import { demandOf, Planning } from '../../core/charging';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import { EVEN_KEEL } from '../../core/testing/histories';
@@ -445,6 +445,40 @@ describe('a job from its start to its end', () => {
       const charge = (await records(pack.id)).find(({ kind }) => kind === 'charge');
       expect(charge?.payload).toMatchObject({ movedMah: null, bench: { shareMah: 1500 } });
     }
+  });
+
+  it('what a field pack gave is booked on the field pack too, as an estimate that carries its charge on', async () => {
+    const pack = await aPack();
+    const field = await addPack(custodian, typeId, `FP-${newId().slice(-6)}`, { fieldPack: true });
+    const readings = [readingBody([4190, 4190, 4190, 4190])];
+    await custodian.post('/api/records').send({ packId: field.id, records: readings }).expect(201);
+    const holds = async () => {
+      const { body } = await custodian.get('/api/packs').query({ ids: field.id }).expect(200);
+      return (body as PackRow[])[0]!.socPercent!;
+    };
+    const before = await holds();
+    const id = await started([pack]);
+    const send = (fieldPack: object) =>
+      pilot.post(`/api/charging/jobs/${id}/end`).send(endBody([pack.id], { fieldPack }));
+    // A pack that is no field pack, and the pack itself, feed nothing.
+    for (const packId of [(await aPack()).id, pack.id])
+      expect(errorsOf((await send({ packId, recordId: newId() }).expect(422)).body)[0]!.field).toBe(
+        'fieldPack',
+      );
+    const recordId = newId();
+    const end = { packId: field.id, recordId };
+    const body = endBody([pack.id], { fieldPack: end });
+    await pilot.post(`/api/charging/jobs/${id}/end`).send(body).expect(200);
+    // Sent again after a lost answer it is booked once.
+    await pilot.post(`/api/charging/jobs/${id}/end`).send(body).expect(200);
+    const booked = (await records(field.id)).filter(({ kind }) => kind === 'charge');
+    expect(booked).toHaveLength(1);
+    expect(booked[0]!.payload).toMatchObject({
+      mode: 'discharge',
+      movedMah: null,
+      bench: { jobId: id, shareMah: Math.round(1500 / 0.85) },
+    });
+    expect(await holds()).toBeLessThan(before);
   });
 
   it('a storage job is pending until it was read rested', async () => {

@@ -11,6 +11,7 @@ import { gateRefusals } from '../../core/charging';
 import type {
   Adapter,
   AtTheStart,
+  BenchPack,
   Board,
   Charger,
   ChargerSetting,
@@ -20,6 +21,9 @@ import type {
 import type { CurveId, Instant, JobId, PackId } from '../../core/measure';
 import { MINUTE_MS } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
+import { CHEMISTRY } from '../../core/chemistry';
+import { fieldShareMah } from '../../core/fleet';
+import { BLANK_CHARGE } from '../../core/record';
 import type { ChargePayload, RecordDraft } from '../../core/record';
 import { gateRefusalSentence } from '../../core/wording';
 import { append } from '../ledger';
@@ -206,6 +210,7 @@ export async function endJob(
       };
       await append(tx, packId, [draft], () => ({ actor, recordedAt: now }));
     }
+    if (form.fieldPack) await bookFieldPack(tx, job, form, packs, output.name, actor, now);
     if (job.state === 'ended') return;
     await tx.execute(`update charge_job set state = 'ended', end_at = ?, ended_by = ? where id = ?`, [
       timestamp(form.at),
@@ -216,6 +221,45 @@ export async function endJob(
     await announce(tx, { about: 'charging' });
   });
   return charging(em, now);
+}
+
+/** What a field pack gave for this job, or took back of it, in a record of its own: an estimate, since nobody counted at the field pack. */
+async function bookFieldPack(
+  tx: Entities,
+  job: JobAnswer,
+  { at, movedMah, minutes, ending, fieldPack }: z.output<typeof endForm>,
+  packs: readonly BenchPack[],
+  charger: string,
+  actor: Actor,
+  now: Instant,
+): Promise<void> {
+  const { packId, recordId } = fieldPack!;
+  const [field] = await benchPacks(tx, now, [packId]);
+  if (!field?.fieldPack) throw refusedField('fieldPack', 'There is no such field pack in service.');
+  if (job.packIds.includes(packId)) throw refusedField('fieldPack', 'A field pack does not fill itself.');
+  const tags = packs.map(({ tag }) => tag).join(', ');
+  const empties = job.do === 'lower' || job.do === 'discharge';
+  const { nominalMv } = CHEMISTRY[job.setting.chemistry];
+  const shareMah =
+    movedMah === null
+      ? null
+      : fieldShareMah(
+          movedMah,
+          nominalMv * job.setting.cells,
+          CHEMISTRY[field.chemistry].nominalMv * field.series,
+          empties ? 'got' : 'gave',
+        );
+  const payload: ChargePayload = {
+    ...BLANK_CHARGE,
+    mode: empties ? 'fast' : 'discharge',
+    charger: `${empties ? 'given back from' : 'filled'} ${tags}, ${charger}`.slice(0, 60),
+    minutes,
+    ending: ending === 'complete' && empties ? 'stopped' : ending,
+    remarks: `${empties ? 'Took back' : 'Gave'} what ${tags} ${empties ? 'gave' : 'took'}, by estimate.`,
+    bench: { equipmentId: job.equipmentId, channel: job.channel, jobId: job.id, shareMah },
+  };
+  const draft: RecordDraft = { id: recordId, at, kind: 'charge', supersedes: null, payload };
+  await append(tx, packId, [draft], () => ({ actor, recordedAt: now }));
 }
 
 function refuseOddEnd(job: JobAnswer, { at, records }: z.output<typeof endForm>, now: Instant): void {

@@ -10,11 +10,12 @@ import type {
 } from '../../contract';
 import { bell, chargeFor, newSimPack, seededRandom } from '../../core/cellsim';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
+import { BLANK_CHARGE } from '../../core/record';
 import { addCharger, endBody } from '../testing/bench';
 import { Conversation } from './conversation';
-import { addDevice, openBenchWithDoor, runningCharge, TestDevice } from '../testing/device';
+import { addDevice, logBody, openBenchWithDoor, runningCharge, TestDevice } from '../testing/device';
 import type { BenchWithDoor } from '../testing/device';
-import { addPack, NOW, readingBody, reasons } from '../testing/testApp';
+import { addPack, NOW, readingBody, reasons, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let bench: BenchWithDoor;
@@ -216,6 +217,33 @@ describe('who is let in', () => {
         .send({ version, name: `${device.name} b`, patterns: ['B {cells}'] });
     await change(1).expect(200);
     await change(1).expect(409);
+  });
+});
+
+describe('a charge that comes from a file', () => {
+  it('is kept with how its file was read, and the next file with the same columns is read the same way', async () => {
+    const pack = await newPack();
+    const columnsKey = `t\tV ${newId()}`;
+    const ask = () => pilot.get('/api/log-reading').query({ columns: columnsKey }).expect(200);
+    expect((await ask()).body).toEqual({ reading: null });
+    const body = logBody(pack.id, { columnsKey });
+    const { body: kept } = await pilot.post('/api/curves').send(body).expect(201);
+    expect(kept).toMatchObject({ packIds: [pack.id], name: 'log.csv', deviceId: null });
+    await pilot.post('/api/curves').send(body).expect(201);
+    expect((await ask()).body).toEqual({ reading: body.reading });
+    const charge = { ...BLANK_CHARGE, curveId: body.id };
+    await pilot
+      .post('/api/records')
+      .send({ packId: pack.id, records: [recordBody('charge', charge)] })
+      .expect(201);
+  });
+
+  it('bytes that are no curve are refused, and a curve of a pack nobody knows', async () => {
+    const pack = await newPack();
+    const odd = ['', 'AAAA', Buffer.from([1, 4, 200, 200, 200, 200, 7]).toString('base64'), 'no base64!'];
+    for (const packed of odd) await pilot.post('/api/curves').send(logBody(pack.id, { packed })).expect(422);
+    const { status } = await pilot.post('/api/curves').send(logBody(newId()));
+    expect(status).toBe(422);
   });
 });
 

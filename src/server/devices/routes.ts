@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { CurveId, DeviceId, JobId } from '../../core/measure';
 import { idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
-import { curve, curveOfJob } from './curves';
+import { curve, curveOfJob, keepLog, logReading } from './curves';
 import {
   addDevice,
   changeDevice,
@@ -44,6 +44,8 @@ export function deviceRoutes(api: Api): Router {
   route(router, api, 'GET /charging/jobs/:id/curve', ({ em, params }) =>
     curveOfJob(em, idParam<JobId>(params)),
   );
+  route(router, api, 'POST /curves', ({ em, body, now }) => keepLog(em, body, now));
+  route(router, api, 'GET /log-reading', ({ em, query }) => logReading(em, query.columns));
   route(router, api, 'GET /curves/:id', ({ em, params }) => curve(em, idParam<CurveId>(params)));
   return router;
 }

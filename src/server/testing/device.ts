@@ -5,6 +5,7 @@ import { v7 as newId } from 'uuid';
 import { WebSocket } from 'ws';
 import { PROTOCOL_VERSION } from '../../contract';
 import type { DeviceAnswerLine, DeviceKind, NewDeviceAnswer } from '../../contract';
+import { packedCurve } from '../../core/charging';
 import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import { addCharger, gateBody, jobBody, spanForm } from './bench';
 import { addPack, addType, inspectionPayload, NOW, openTestApp, readingBody, recordBody } from './testApp';
@@ -151,3 +152,24 @@ export class TestDevice {
     return this.#closed;
   }
 }
+
+/** A log of twenty minutes as a browser sends it. */
+export const logBody = (packId: string, more: object = {}) => ({
+  id: newId(),
+  packId,
+  name: 'log.csv',
+  columnsKey: 't\tc1\tc2\tc3\tc4\tA',
+  reading: { matching: ['time', 'cell', 'cell', 'cell', 'cell', 'amps'], unit: 's', decimals: 'point' },
+  packed: Buffer.from(
+    packedCurve(
+      Array.from({ length: 20 }, (_, i) => ({
+        seconds: i * 60,
+        mv: Array<number>(4).fill(3700 + 20 * i),
+        amps: 2,
+        movedMah: i * 33,
+        celsius: null,
+      })),
+    ),
+  ).toString('base64'),
+  ...more,
+});

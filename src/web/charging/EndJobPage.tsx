@@ -6,7 +6,7 @@ import { endingOfCurve, lastWorking, slotReadings } from '../../core/charging';
 import type { CurvePoint } from '../../core/charging';
 import { isLithium } from '../../core/chemistry';
 import { MINUTE_MS } from '../../core/measure';
-import type { RecordId } from '../../core/measure';
+import type { PackId, RecordId } from '../../core/measure';
 import { FELT, parseMah, parseMinutes, parseVolts } from '../../core/reading';
 import type { Felt } from '../../core/reading';
 import { CHARGE_ENDINGS } from '../../core/record';
@@ -19,6 +19,7 @@ import { Failure } from '../app/Failure';
 import { useDevices } from '../app/devices';
 import { dropDraft, useDraft } from '../app/drafts';
 import { say } from '../app/notices';
+import { usePackRows } from '../domain/waitingRows';
 import { useCurveOfJob } from '../domain/curve/Curve';
 import { KEYS, queryClient, useCharging, useRegister } from '../app/queries';
 import { Button, ButtonLink } from '../kit/Button';
@@ -82,6 +83,8 @@ interface EndDraft {
   readonly minutes: string;
   readonly felt: Felt | '';
   readonly remarks: string;
+  /** The id of the field pack that fed the charger or took the charge back; empty for none. */
+  readonly fieldPack: string;
 }
 
 function EndJob({
@@ -104,11 +107,17 @@ function EndJob({
     ...toldEnd(told, curve?.points ?? [], job),
     felt: '',
     remarks: '',
+    fieldPack: '',
     ...kept,
   };
   const [pressed, setPressed] = useState(false);
   const [problem, setProblem] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
+  const fieldRecord = useRef(newId() as RecordId);
+  const fieldPacks = (usePackRows().data ?? []).filter(
+    ({ id, fieldPack, life }) => fieldPack && life === 'in-service' && !job.packIds.includes(id),
+  );
+  const empties = job.do === 'lower' || job.do === 'discharge';
   const records = useRef(job.packIds.map((packId) => ({ packId, id: newId() as RecordId })));
   const tags = tagsOf(job, charging);
   const board = register.equipment.find(({ id }) => id === job.boardId)?.facts;
@@ -174,6 +183,9 @@ function EndJob({
               ? true
               : null,
           remarks: draft.remarks,
+          fieldPack: draft.fieldPack
+            ? { packId: draft.fieldPack as PackId, recordId: fieldRecord.current }
+            : null,
         },
       });
       queryClient.setQueryData(KEYS.charging, answer);
@@ -283,6 +295,21 @@ function EndJob({
           ] as { value: Felt | ''; label: string }[]
         }
       />
+      {fieldPacks.length > 0 && (
+        <SelectField
+          label={empties ? 'Given back to' : 'Fed by'}
+          hint={draft.fieldPack && 'Written down for the field pack too, as an estimate.'}
+          value={draft.fieldPack}
+          onChange={set('fieldPack')}
+        >
+          <SelectOption value="">{empties ? 'no field pack' : 'the mains or another supply'}</SelectOption>
+          {fieldPacks.map(({ id, tag }) => (
+            <SelectOption key={id} value={id}>
+              {tag}
+            </SelectOption>
+          ))}
+        </SelectField>
+      )}
       <TextField
         label="Remarks"
         value={draft.remarks}

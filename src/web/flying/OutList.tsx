@@ -6,6 +6,7 @@ import { isOwed } from '../domain/craft';
 import { InTwoHands } from '../domain/custody/InTwoHands';
 import { useMay, usePerson } from '../domain/Person';
 import { useNames } from '../domain/useNames';
+import { FieldPacks } from './FieldPacks';
 import { ButtonLink } from '../kit/Button';
 import { Empty } from '../kit/Message';
 import { VerdictShape } from '../kit/VerdictMark';
@@ -13,7 +14,7 @@ import type { Shown } from './shown';
 import { TAG } from '../kit/press';
 
 /** Every pack in somebody’s hands, by person, the longest overdue first; and what was flown and is not read yet. */
-export function OutList({ register, rows }: Shown) {
+export function OutList({ flying, register, rows }: Shown) {
   const reader = useReader();
   const names = useNames();
   const out = rows.filter(({ holderId }) => holderId !== null);
@@ -48,26 +49,29 @@ export function OutList({ register, rows }: Shown) {
           </section>
         ))}
       </div>
-      <section aria-label="Flown and not read yet">
-        <h2 className="border-b-2 border-ink pb-1">
-          Flown and not read yet <span className="font-normal text-faint">{owed.length}</span>
-        </h2>
-        {owed.length === 0 && <p className="py-2 text-faint">Every flown pack has been read.</p>}
-        <ul>
-          {owed.map((row) => (
-            <li key={row.id} className="ruled flex flex-wrap items-baseline gap-x-3 py-1.5">
-              <Link to={`/packs/${row.id}`} className={TAG}>
-                {row.tag}
-              </Link>
-              <span className="text-sm">
-                {names.person(row.owed!.by)}, landed {whenWords(row.owed!.flownAt, reader)}
-                {row.owed!.readFrom > reader.now &&
-                  `; to be read from ${whenWords(row.owed!.readFrom, reader)}`}
-              </span>
-            </li>
-          ))}
-        </ul>
-      </section>
+      <div className="grid content-start gap-8">
+        <FieldPacks flying={flying} register={register} rows={rows} />
+        <section aria-label="Flown and not read yet">
+          <h2 className="border-b-2 border-ink pb-1">
+            Flown and not read yet <span className="font-normal text-faint">{owed.length}</span>
+          </h2>
+          {owed.length === 0 && <p className="py-2 text-faint">Every flown pack has been read.</p>}
+          <ul>
+            {owed.map((row) => (
+              <li key={row.id} className="ruled flex flex-wrap items-baseline gap-x-3 py-1.5">
+                <Link to={`/packs/${row.id}`} className={TAG}>
+                  {row.tag}
+                </Link>
+                <span className="text-sm">
+                  {names.person(row.owed!.by)}, landed {whenWords(row.owed!.flownAt, reader)}
+                  {row.owed!.readFrom > reader.now &&
+                    `; to be read from ${whenWords(row.owed!.readFrom, reader)}`}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      </div>
     </div>
   );
 }

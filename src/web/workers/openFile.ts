@@ -70,12 +70,12 @@ function textRows(bytes: ArrayBuffer, wanted: Partial<TextForm>): OpenedRows {
   return { rows: data, text: { encoding, delimiter }, sheets: [], sheet: null };
 }
 
-function looksBinary(text: string): boolean {
+export function looksBinary(text: string): boolean {
   return text.slice(0, 4_000).includes('\u0000');
 }
 
 /** By its first bytes where they say so; as UTF-8 where it is, else as Western Europe wrote before it. */
-function encodingOf(bytes: ArrayBuffer): Encoding {
+export function encodingOf(bytes: ArrayBuffer): Encoding {
   const [a, b] = new Uint8Array(bytes, 0, Math.min(2, bytes.byteLength));
   if (a === 0xff && b === 0xfe) return 'utf-16le';
   if (a === 0xfe && b === 0xff) return 'utf-16be';
@@ -91,7 +91,7 @@ function encodingOf(bytes: ArrayBuffer): Encoding {
 const LOOKED_AT = 60;
 
 /** The sign that parts most lines into the same number of columns; of two alike, the one that makes more columns. */
-function delimiterOf(text: string): Delimiter {
+export function delimiterOf(text: string): Delimiter {
   const score = (delimiter: Delimiter) => {
     const { data } = Papa.parse<string[]>(text, { delimiter, preview: LOOKED_AT, skipEmptyLines: 'greedy' });
     const widths = new Map<number, number>();

@@ -15,6 +15,8 @@ const STATEMENTS = [
   `alter table device_reading add column memory jsonb`,
   // A memory names its pack by the pack's own number; two packs do not share one.
   `create index record_memory_number on record ((payload #>> '{memory,number}')) where kind = 'memory'`,
+  // How a charger's log was read, so that the next one with the same columns is read the same way.
+  `alter table charge_curve add column columns_key text, add column reading jsonb`,
   // What a rule found is kept in another form now: every pack is judged anew when the server starts.
   `update pack_state set rules_version = 0`,
 ];

@@ -15,7 +15,8 @@ export default function CurveChart({
   expectedMinutes: number | null;
 }) {
   const cells = points[0]?.mv.length ?? 0;
-  const data = thinned(points).map(({ seconds, mv, amps, movedMah }) => ({
+  const shown = thinned(points);
+  const data = shown.map(({ seconds, mv, amps, movedMah }) => ({
     minutes: seconds / 60,
     amps,
     charge: movedMah / 1000,
@@ -23,9 +24,9 @@ export default function CurveChart({
   }));
   const last = points.at(-1)?.seconds ?? 0;
   const until = Math.max(last / 60, expectedMinutes ?? 0, 1);
-  const lowest = Math.min(...points.flatMap(({ mv }) => mv)) / 1000;
-  const highest = Math.max(...points.flatMap(({ mv }) => mv), topMv !== null && cells > 1 ? topMv : 0) / 1000;
-  const mostAmps = Math.max(...points.map(({ amps }) => amps), 0.1);
+  const lowest = Math.min(...shown.flatMap(({ mv }) => mv)) / 1000;
+  const highest = Math.max(...shown.flatMap(({ mv }) => mv), topMv !== null && cells > 1 ? topMv : 0) / 1000;
+  const mostAmps = Math.max(...shown.map(({ amps }) => amps), 0.1);
   const mostAh = Math.max((points.at(-1)?.movedMah ?? 0) / 1000, 0.1);
   const axis = (hidden: boolean) => (
     <XAxis

@@ -1,4 +1,5 @@
-import type { PackDetails, PackTypeAnswer } from '../../../contract';
+import type { CurveAnswer, PackDetails, PackTypeAnswer } from '../../../contract';
+import { lastWorking } from '../../../core/charging';
 import { CHEMISTRIES, CHEMISTRY, isLithium } from '../../../core/chemistry';
 import type { Chemistry } from '../../../core/chemistry';
 import { CHARGE_ENDINGS, CHARGE_MODES } from '../../../core/record';
@@ -8,6 +9,7 @@ import { useRegister } from '../../app/queries';
 import { Button } from '../../kit/Button';
 import { Choice, TextField } from '../../kit/fields';
 import { SelectOption, SelectField } from '../../kit/Select';
+import { ChargeLog } from './ChargeLog';
 import { NO_CHARGE, OTHER_CHARGER, chargeTyped } from './entryDrafts';
 import type { ChargeDraft } from './entryDrafts';
 import { EntryEnd, useEntryForm } from './entryForm';
@@ -137,10 +139,37 @@ export default function ChargeForm({
           )}
         </div>
       </fieldset>
+      {draft.curve === '' ? (
+        <ChargeLog pack={pack} onTaken={(curve) => change(toldByLog(curve, type.series))} />
+      ) : (
+        <p role="status" className="flex flex-wrap items-center gap-3">
+          <b className="text-leaf">The log is read; its curve is kept with the charge.</b>
+          <Button weight="quiet" onClick={() => change({ curve: '' })}>
+            Without it
+          </Button>
+        </p>
+      )}
       <TextField label="Remarks" {...text('remarks')} />
       <EntryEnd form={form} shown={form.begun} pack={pack} view={view} label="Save charge" />
     </form>
   );
+}
+
+/** What a log tells of a charge, as it stands in the form; what it does not tell stays as it was typed. */
+function toldByLog({ id, points }: CurveAnswer, series: number): Partial<ChargeDraft> {
+  const last = lastWorking(points) ?? points.at(-1);
+  if (!last) return { curve: id };
+  const hottest = points.reduce<number | null>(
+    (most, { celsius }) => (celsius === null ? most : Math.max(most ?? celsius, celsius)),
+    null,
+  );
+  return {
+    curve: id,
+    moved: String(Math.round(last.movedMah)),
+    minutes: String(Math.max(1, Math.round(last.seconds / 60))),
+    ...(last.mv.length === series ? { end: last.mv.map((mv) => (mv / 1000).toFixed(3)).join(' ') } : {}),
+    ...(hottest === null ? {} : { celsius: String(Math.round(hottest)) }),
+  };
 }
 
 /** Where each of the record's fields stands in this form. */

@@ -2,6 +2,7 @@ import type { EquipmentAnswer, PackTypeAnswer } from '../../../contract';
 import type { Chemistry } from '../../../core/chemistry';
 import { parseCelsius, parseFigure, parseFigures, parseMah, parseMinutes } from '../../../core/reading';
 import type { Felt } from '../../../core/reading';
+import type { CurveId } from '../../../core/measure';
 import type {
   ChargeEnding,
   ChargeMode,
@@ -35,6 +36,8 @@ export interface ChargeDraft {
   readonly setAmps: string;
   readonly ended: string;
   readonly remarks: string;
+  /** The curve of a log that was read into this; empty for none. */
+  readonly curve: string;
 }
 
 export const NO_CHARGE: ChargeDraft = {
@@ -55,6 +58,7 @@ export const NO_CHARGE: ChargeDraft = {
   setAmps: '',
   ended: '',
   remarks: '',
+  curve: '',
 };
 
 /** The choice under which a charger is typed that is not in the register. */
@@ -121,6 +125,7 @@ export function chargeTyped(
     balanced: draft.balanced === 'unseen' ? null : draft.balanced === 'yes',
     ending: draft.ending,
     remarks: blankToNull(draft.remarks),
+    ...(draft.curve ? { curveId: draft.curve as CurveId } : {}),
   };
   return gate.answer(payload, gate.moment('ended', draft.ended));
 }
