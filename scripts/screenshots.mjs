@@ -165,6 +165,31 @@ await picture('bench', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.waitForTimeout(CHARGED_FOR_MS);
   await atTheBench({ do: 'speed', speed: '1' });
 });
+await picture(
+  'memory',
+  { viewport: { width: 1280, height: 1000 } },
+  'light',
+  'Ineke Varrow',
+  async (page) => {
+    await atTheBench({ do: 'remember', tag: 'IQ-06' });
+    await open(page, 'IQ-06');
+    const entry = page.getByRole('region', { name: 'Write a record' });
+    await entry.getByRole('tab', { name: /^Memory/ }).click();
+    await entry.getByText(/Enter saves/).waitFor();
+    await entry.getByRole('radio', { name: 'Set' }).click();
+    await entry.getByRole('button', { name: 'Fill in by the house rules' }).click();
+    await entry.evaluate((section) => section.scrollIntoView());
+    await page.evaluate(() => globalThis.scrollBy(0, -420));
+  },
+);
+await picture('fleet', { viewport: { width: 1280, height: 1000 } }, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/fleet/buy`);
+  await page.getByRole('region', { name: 'In short' }).waitFor({ timeout: 60_000 });
+});
+await picture('out', BENCH, 'light', 'Ineke Varrow', async (page) => {
+  await page.goto(`${base}/flying/out`);
+  await page.getByRole('region', { name: 'Field packs' }).waitFor();
+});
 await picture('stowage', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/packs/stowage`);
   await page.getByRole('button', { name: /^IQ-10,/ }).click();
@@ -183,7 +208,6 @@ await picture('fit', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/flying/fit`);
   await page.getByRole('button', { name: /^Survey wing .* on Old survey wing: no/ }).click();
 });
-await picture('landings', BENCH, 'light', 'Gereon Wick', (page) => page.goto(`${base}/flying/landings`));
 await picture('mine-phone', PHONE, 'light', 'Odile Saltmarsh', (page) =>
   page.getByRole('region', { name: 'Next flying days' }).waitFor(),
 );
@@ -198,16 +222,6 @@ await picture('take-out-phone', PHONE, 'light', 'Jory Penhallick', async (page) 
   }
   await page.evaluate(() => globalThis.scrollTo(0, 330));
 });
-await picture('return-phone', PHONE, 'light', 'Odile Saltmarsh', async (page) => {
-  await page.goto(`${base}/flying/return`);
-  await page.getByRole('radio', { name: 'flown', exact: true }).click();
-  await page.getByRole('textbox', { name: 'Minutes' }).fill('11,5');
-  await page.getByRole('textbox', { name: 'Landed, V' }).fill('3,46');
-  await page.getByRole('textbox', { name: 'mAh used' }).fill('3650');
-  await page.getByRole('radio', { name: 'lukewarm' }).click();
-});
-await picture('pack-phone', PHONE, 'light', 'Jory Penhallick', (page) => open(page, 'IQ-05'));
-
 await browser.close();
 standIns.kill();
 server.kill();

@@ -2,7 +2,6 @@ export type { DateOrder, DayTime } from './dates';
 export type { HistoryField, ImportField, ImportKind, Matching, PackField } from './fields';
 export { fieldsOf, takesMany } from './fields';
 export type { DecimalMark } from './numbers';
-export { decimalMarkOf, numberIn } from './numbers';
 export type { Cell, Rows, Sheet } from './sheet';
 export type { Opened, Reading, Zone } from './table';
 export { openedAs, wordKey } from './table';

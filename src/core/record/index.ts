@@ -19,7 +19,7 @@ export type {
 export { fold } from './fold';
 export type { KindFacts, Named, NamedAt, PayloadOf } from './kinds';
 export { namedBy, RECORD_KINDS } from './kinds';
-export { asSet, faultsOf, notTaken, reliedOn } from './memory';
+export { asSet, faultsOf, notTaken } from './memory';
 export type { AsSet, CountEvent, MemoryEvent, MemorySetting } from './memory';
 export { chargeRateC, putsIn } from './chargeFacts';
 export { CHARGE_ENDINGS, CHARGE_MODES, MEMORY_WORK, RECOVERY_ENDINGS } from './record';

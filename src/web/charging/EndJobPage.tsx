@@ -183,9 +183,7 @@ function EndJob({
               ? true
               : null,
           remarks: draft.remarks,
-          fieldPack: draft.fieldPack
-            ? { packId: draft.fieldPack as PackId, recordId: fieldRecord.current }
-            : null,
+          fieldPack: draft.fieldPack ? { packId: draft.fieldPack, recordId: fieldRecord.current } : null,
         },
       });
       queryClient.setQueryData(KEYS.charging, answer);

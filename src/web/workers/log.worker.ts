@@ -1,7 +1,6 @@
 import Papa from 'papaparse';
-import { guessedLog, LogReader, timeUnitOf } from '../../core/charging';
+import { guessedLog, logDecimalsOf, LogReader, timeUnitOf } from '../../core/charging';
 import type { LogForm, LogRead } from '../../core/charging';
-import { decimalMarkOf } from '../../core/importing';
 import { delimiterOf, encodingOf, looksBinary } from './openFile';
 
 /** A charger's log, and how it is to be read; null for as it seems to be. */
@@ -55,7 +54,7 @@ async function answer({ id, file, form: wanted }: LogQuestion): Promise<void> {
   const form: LogForm = wanted ?? {
     matching,
     unit: timeUnitOf(columns[matching.indexOf('time')] ?? ''),
-    decimals: decimalMarkOf(first.slice(head + 1).flat()),
+    decimals: logDecimalsOf(first.slice(head + 1).flat()),
   };
   tell({ id, kind: 'opened', columns, form, samples });
   const reader = new LogReader(form, columns);

@@ -1,4 +1,4 @@
-import { guessedLog, LogReader, packedCurve, timeUnitOf, unpackedCurve } from '.';
+import { guessedLog, logDecimalsOf, LogReader, packedCurve, timeUnitOf, unpackedCurve } from '.';
 import type { LogForm, LogRead } from '.';
 
 const read = (columns: readonly string[], lines: readonly string[], more: Partial<LogForm> = {}): LogRead => {
@@ -94,6 +94,19 @@ describe('a log of a charge', () => {
     const bytes = packedCurve(kept);
     expect(bytes.length).toBeLessThan(200_000);
     expect(unpackedCurve(bytes).at(-1)!.seconds).toBe(kept.at(-1)!.seconds);
+  });
+
+  it('three decimals behind a comma are no thousands, and the wrong mark gives no figure', () => {
+    expect(logDecimalsOf(['0', '3,701', '5,200'])).toBe('comma');
+    const columns = ['t', 'cell 1', 'A'];
+    const lines = ['0;3,701;5,200', '60;3,750;5,200'];
+    expect(points(read(columns, lines, { decimals: 'comma' }))[1]).toMatchObject({ mv: [3750], amps: 5.2 });
+    expect(read(columns, lines)).toEqual({ fault: 'no-line' });
+    expect(points(read(['t', 'V', 'A'], ['0 s;14.8 V;2.0 A', '60 s;1.5e1 V;-2 A']))).toMatchObject([
+      { mv: [14_800], amps: 2 },
+      { mv: [15_000], amps: 2 },
+    ]);
+    expect(read(['t', 'A'], ['0;5200'])).toEqual({ fault: 'no-line' });
   });
 
   it('a charge of a pack alone is read as its sum', () => {

@@ -1,4 +1,3 @@
-import { numberIn } from '../../importing';
 import type { DecimalMark } from '../../importing';
 import { curveWith, EMPTY_CURVE, pointsOf } from './point';
 import type { CurvePoint, KeptCurve } from './point';
@@ -20,7 +19,7 @@ export interface LogForm {
 }
 
 const NAMES: readonly (readonly [RegExp, LogField])[] = [
-  [/time|zeit|second|elapsed|^t$|^ms$|^s$|minute/i, 'time'],
+  [/time|zeit|second|sekund|elapsed|^sec|^t$|^ms$|^s$|minute/i, 'time'],
   [/cell\s*\d|^c\d+$|zelle\s*\d/i, 'cell'],
   [/temp|°c|celsius|^deg/i, 'celsius'],
   [/mah|charge|capacity|^ah\b|\bah\b|ladung/i, 'moved'],
@@ -160,6 +159,7 @@ export class LogReader {
     const amps = this.#scaled('amps', cells, /\bma\b(?!h)/i, 0.001);
     const counted = this.#scaled('moved', cells, /(?<!m)ah\b/i, 1000);
     if (read.length === 0 && amps === null && counted === null) return null;
+    if (Math.abs(amps ?? 0) > MOST_AMPS || Math.abs(counted ?? 0) > MOST_MAH) return null;
     const dt = this.#last ? Math.min(LONGEST_GAP_SECONDS, seconds - this.#last.seconds) : 0;
     this.#movedMah += Math.max(0, dt) * Math.abs(amps ?? 0) * (1000 / 3600);
     return {
@@ -187,7 +187,7 @@ export class LogReader {
   }
 
   #figure(text: string | undefined): number | null {
-    return text === undefined || text.trim() === '' ? null : numberIn(text, this.form.decimals);
+    return text === undefined ? null : figureIn(text, this.form.decimals);
   }
 
   /** Volts as they stand; what no pack can show is millivolts. */
@@ -204,8 +204,33 @@ export class LogReader {
   }
 }
 
+/** More than any charger of this trade gives or counts: the decimals are read the wrong way. */
+const MOST_AMPS = 500;
+const MOST_MAH = 1_000_000;
 const MOST_CELL_V = 10;
 const MOST_PACK_V = 200;
+
+const FIGURE = {
+  point: /^[^\d.,-]*(-?\d+(?:\.\d+)?(?:e[+-]?\d+)?)[^\d.,]*$/i,
+  comma: /^[^\d.,-]*(-?\d+(?:,\d+)?(?:e[+-]?\d+)?)[^\d.,]*$/i,
+} as const;
+
+/** A figure with its unit behind it. An instrument groups no thousands, so a mark that is not the decimals' makes it no figure. */
+function figureIn(text: string, decimals: DecimalMark): number | null {
+  const found = FIGURE[decimals].exec(text.trim())?.[1];
+  return found === undefined ? null : Number(found.replace(',', '.'));
+}
+
+/**
+ * Which mark parts the decimals in these cells of a log. Instruments group no thousands, so the one that stands between figures is it.
+ * @example logDecimalsOf(['0', '3,701', '5,20']) // => "comma"
+ * @example logDecimalsOf(['0', '3.701']) // => "point"
+ */
+export function logDecimalsOf(cells: readonly string[]): DecimalMark {
+  const count = (mark: DecimalMark) =>
+    cells.filter((cell) => /\d[.,]\d/.test(cell) && figureIn(cell, mark) !== null).length;
+  return count('comma') > count('point') ? 'comma' : 'point';
+}
 
 /** `1:02:03`, `02:03` or `18:40:05.250` in seconds; null for anything else. */
 function clockSeconds(text: string): number | null {

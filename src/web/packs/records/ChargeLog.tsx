@@ -35,7 +35,7 @@ export function ChargeLog({
   const [problem, setProblem] = useState<string | null>(null);
   const worker = useRef<Worker | null>(null);
   const asked = useRef(0);
-  const isRemembered = useRef(false);
+  const [isRemembered, setRemembered] = useState(false);
 
   const end = () => {
     worker.current?.terminate();
@@ -79,11 +79,11 @@ export function ChargeLog({
 
   /** A log with the same columns was read before: it is read the same way, unless a hand has changed something already. */
   const remembered = async (which: File, { columns, form }: Opened) => {
-    isRemembered.current = false;
+    setRemembered(false);
     try {
       const { reading } = await ask('GET /log-reading', { query: { columns: keyOf(columns) } });
       if (!reading || JSON.stringify(reading) === JSON.stringify(form)) return;
-      isRemembered.current = true;
+      setRemembered(true);
       start(which, reading);
     } catch {
       // Without a network it is read as it seems to be.
@@ -103,7 +103,7 @@ export function ChargeLog({
     try {
       const curve = await ask('POST /curves', {
         body: {
-          id: newId() as CurveId,
+          id: newId(),
           packId: pack.id,
           name: file.name.slice(0, 200),
           columnsKey: keyOf(opened.columns),
@@ -173,7 +173,7 @@ export function ChargeLog({
             {plural(read.lines, 'line')}, {plural(read.points.length, 'point')} kept
             {read.skipped > 0 &&
               `, ${plural(read.skipped, 'line')} without a figure or out of order left out`}
-            {isRemembered.current && '; read as the last log with these columns was'}.
+            {isRemembered && '; read as the last log with these columns was'}.
           </p>
           <Button weight="main" onClick={() => void take(read.points)}>
             Take it into the charge
