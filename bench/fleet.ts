@@ -8,7 +8,7 @@ import { fold } from '../src/core/record';
 import type { PackHistory } from '../src/core/record';
 import { PRESET_RULES } from '../src/core/rules';
 import { START } from '../src/core/testing/histories';
-import { fleetOf } from './lives';
+import { fleetOf, SHAPES } from './lives';
 import type { Life, Shape } from './lives';
 import { say } from './measure';
 
@@ -20,18 +20,10 @@ const AHEAD_DAYS = 2 * 365.25;
 /** Packs a type at most, and those that stand ready to be bought. */
 const MOST_PACKS = 14;
 const SPARE_LIVES = 24;
+/** Shapes that are about meters or single cells, and no way in which a type wears. */
+const NO_TYPE: ReadonlySet<Shape> = new Set(['two instruments', 'deep flights', 'dying cell']);
 /** Shapes a club's types may have; a club does not know which it has. */
-const KINDS: readonly Shape[] = [
-  'straight',
-  'slowing',
-  'quickening',
-  'knee',
-  'step',
-  'winter gaps',
-  'sparse',
-  'noisy meters',
-  'sound',
-];
+const KINDS: readonly Shape[] = SHAPES.filter((shape) => !NO_TYPE.has(shape));
 
 interface Club {
   readonly types: readonly {
@@ -101,7 +93,7 @@ export function benchFleet(): void {
 }
 
 /** A club as it stands today, and what it truly buys from then on. */
-export function club(
+function club(
   random: Random,
   lossesAYear: number,
 ): Club & { readonly lost: number; readonly packYears: number } {

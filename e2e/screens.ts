@@ -60,7 +60,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
       await expect(page.getByRole('region', { name: 'In short' })).toBeVisible({ timeout: 60_000 });
     },
   ],
-  ['a delivery', (page) => go(page, '/fleet/deliveries')],
+  ['packs as they came', (page) => go(page, '/fleet/deliveries')],
   [
     'a smart pack’s memory',
     async (page) => {

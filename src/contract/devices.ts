@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LOG_FIELDS, TIME_UNITS } from '../core/charging';
+import { LOG_DECIMALS, LOG_FIELDS, TIME_UNITS } from '../core/charging';
 import { SLOTS } from '../core/instruments';
 import { CHEMISTRIES } from '../core/chemistry';
 import { CHARGE_MODES } from '../core/record';
@@ -15,6 +15,7 @@ import {
   line,
   wholeFigure,
 } from './fields';
+import { memoryFigures } from './record';
 import { version } from './register';
 
 /** The version of what instruments and the register say to each other. */
@@ -115,12 +116,12 @@ const memorySettings = {
   storage: z
     .strictObject({
       isOn: z.boolean('Say whether it stores itself.'),
-      afterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h').optional(),
-      mv: wholeFigure(2_000, 4_500, 'Its storage voltage', 'mV a cell').optional(),
+      afterHours: memoryFigures.afterHours.optional(),
+      mv: memoryFigures.storageMv.optional(),
     })
     .optional(),
-  topMv: wholeFigure(3_000, 5_000, 'Its top voltage', 'mV a cell').optional(),
-  amps: figure(0.01, 500, 'Its charge current', 'A').optional(),
+  topMv: memoryFigures.topMv.optional(),
+  amps: memoryFigures.chargeA.optional(),
 };
 
 /** How a smart pack is set, as the door says it. */
@@ -256,7 +257,7 @@ export const curveForm = z.strictObject({
   reading: z.strictObject({
     matching: z.array(z.enum(LOG_FIELDS).nullable()).max(200, 'At most 200 columns.'),
     unit: z.enum(TIME_UNITS),
-    decimals: z.enum(['comma', 'point']),
+    decimals: z.enum(LOG_DECIMALS),
   }),
   packed: z
     .string('Send the curve packed, as base64.')

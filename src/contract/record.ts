@@ -186,19 +186,27 @@ const returned = z.strictObject({
   counters,
   remarks,
 });
+/** The figures of a smart pack's settings, as records and readers say them. */
+export const memoryFigures = {
+  afterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h'),
+  storageMv: wholeFigure(2_000, 4_500, 'Its storage voltage', 'mV a cell'),
+  topMv: wholeFigure(3_000, 5_000, 'Its top voltage', 'mV a cell'),
+  chargeA: figure(0.01, 500, 'Its charge current', 'A'),
+};
+const isOn = z.boolean('Say whether it stores itself.');
 const fault = (what: string) => wholeFigure(0, 100_000, what, '').nullable();
 /** What a reader shows of a smart pack's memory. */
-export const ownMemory = z.strictObject({
+const ownMemory = z.strictObject({
   number: optional(line(40, 'The pack’s own number')),
   storage: z
     .strictObject({
-      isOn: z.boolean('Say whether it stores itself.'),
-      afterHours: wholeFigure(12, 240, 'The delay before it stores itself', 'h').nullable(),
-      mv: wholeFigure(2_000, 4_500, 'Its storage voltage', 'mV a cell').nullable(),
+      isOn,
+      afterHours: memoryFigures.afterHours.nullable(),
+      mv: memoryFigures.storageMv.nullable(),
     })
     .nullable(),
-  topMv: wholeFigure(3_000, 5_000, 'Its top voltage', 'mV a cell').nullable(),
-  chargeA: figure(0.01, 500, 'Its charge current', 'A').nullable(),
+  topMv: memoryFigures.topMv.nullable(),
+  chargeA: memoryFigures.chargeA.nullable(),
   cycles: fault('The pack’s own count of cycles'),
   overCharges: fault('Its count of over-charges'),
   overDischarges: fault('Its count of over-discharges'),

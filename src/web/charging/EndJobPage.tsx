@@ -6,7 +6,7 @@ import { endingOfCurve, lastWorking, slotReadings } from '../../core/charging';
 import type { CurvePoint } from '../../core/charging';
 import { isLithium } from '../../core/chemistry';
 import { MINUTE_MS } from '../../core/measure';
-import type { PackId, RecordId } from '../../core/measure';
+import type { RecordId } from '../../core/measure';
 import { FELT, parseMah, parseMinutes, parseVolts } from '../../core/reading';
 import type { Felt } from '../../core/reading';
 import { CHARGE_ENDINGS } from '../../core/record';

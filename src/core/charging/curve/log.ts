@@ -1,4 +1,3 @@
-import type { DecimalMark } from '../../importing';
 import { curveWith, EMPTY_CURVE, pointsOf } from './point';
 import type { CurvePoint, KeptCurve } from './point';
 
@@ -10,12 +9,16 @@ export type LogMatching = readonly (LogField | null)[];
 export const TIME_UNITS = ['s', 'ms', 'min'] as const;
 export type TimeUnit = (typeof TIME_UNITS)[number];
 
+export const LOG_DECIMALS = ['comma', 'point'] as const;
+/** What parts the decimals in a log. */
+export type LogDecimals = (typeof LOG_DECIMALS)[number];
+
 /** How a log is read: guessed first, put right by hand, remembered for the next one with the same columns. */
 export interface LogForm {
   readonly matching: LogMatching;
   /** What a bare number of the time column counts; times of day and dates say so themselves. */
   readonly unit: TimeUnit;
-  readonly decimals: DecimalMark;
+  readonly decimals: LogDecimals;
 }
 
 const NAMES: readonly (readonly [RegExp, LogField])[] = [
@@ -216,7 +219,7 @@ const FIGURE = {
 } as const;
 
 /** A figure with its unit behind it. An instrument groups no thousands, so a mark that is not the decimals' makes it no figure. */
-function figureIn(text: string, decimals: DecimalMark): number | null {
+function figureIn(text: string, decimals: LogDecimals): number | null {
   const found = FIGURE[decimals].exec(text.trim())?.[1];
   return found === undefined ? null : Number(found.replace(',', '.'));
 }
@@ -226,8 +229,8 @@ function figureIn(text: string, decimals: DecimalMark): number | null {
  * @example logDecimalsOf(['0', '3,701', '5,20']) // => "comma"
  * @example logDecimalsOf(['0', '3.701']) // => "point"
  */
-export function logDecimalsOf(cells: readonly string[]): DecimalMark {
-  const count = (mark: DecimalMark) =>
+export function logDecimalsOf(cells: readonly string[]): LogDecimals {
+  const count = (mark: LogDecimals) =>
     cells.filter((cell) => /\d[.,]\d/.test(cell) && figureIn(cell, mark) !== null).length;
   return count('comma') > count('point') ? 'comma' : 'point';
 }

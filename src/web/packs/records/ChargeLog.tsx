@@ -3,7 +3,6 @@ import { v7 as newId } from 'uuid';
 import type { CurveAnswer, PackDetails } from '../../../contract';
 import { LOG_FIELDS, packedCurve, TIME_UNITS } from '../../../core/charging';
 import type { CurvePoint, LogField, LogForm, LogRead, TimeUnit } from '../../../core/charging';
-import type { CurveId } from '../../../core/measure';
 import { LOG_FAULTS, LOG_FIELD_WORDS, plural } from '../../../core/wording';
 import { ask, FailedRequest } from '../../app/api';
 import { CurveChart } from '../../domain/curve/Curve';
