@@ -63,6 +63,25 @@ test('working it out can be cancelled and begun again', async ({ custodian: page
   await expect(short(page)).toBeVisible({ timeout: 60_000 });
 });
 
+test('how many packs a day takes is planned on the bench as it stands', async ({ custodian: page }) => {
+  await page.goto('/fleet/day');
+  const result = page.getByRole('region', { name: 'Packs for the day' });
+  await choose(page.getByRole('combobox', { name: 'Packs of' }), /^Inspection quad/);
+  await expect(result.getByText(/Every charge of the day was planned/)).toBeVisible({ timeout: 30_000 });
+  const packs = async () => Number(/^(\d+) pack/.exec((await result.textContent()) ?? '')?.[1] ?? NaN);
+  const atTheField = await packs();
+  await page.getByRole('radio', { name: /^home rate/ }).click();
+  await expect(result).toBeVisible({ timeout: 30_000 });
+  expect(await packs()).toBeGreaterThanOrEqual(atTheField);
+  const flight = page.getByRole('textbox', { name: 'A flight, min' });
+  await flight.fill('0');
+  await expect(flight).toHaveAccessibleDescription(/More than 0/);
+  await flight.fill('300');
+  await expect(result.getByText(/every flight takes a pack of its own/)).toBeVisible({ timeout: 30_000 });
+  await page.reload();
+  await expect(flight).toHaveValue('300');
+});
+
 test('a delivery is shown as it came, with what can be held against it', async ({ custodian: page }) => {
   await page.goto('/fleet/deliveries');
   const delivery = page.getByRole('region', { name: 'The delivery' });

@@ -60,6 +60,13 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
       await expect(page.getByRole('region', { name: 'In short' })).toBeVisible({ timeout: 60_000 });
     },
   ],
+  [
+    'packs for a day',
+    async (page) => {
+      await go(page, '/fleet/day');
+      await expect(page.getByRole('region', { name: 'Packs for the day' })).toBeVisible({ timeout: 30_000 });
+    },
+  ],
   ['packs as they came', (page) => go(page, '/fleet/deliveries')],
   [
     'a smart pack’s memory',

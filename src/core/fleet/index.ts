@@ -12,3 +12,5 @@ export type { Order } from './orders';
 export { joinedOrders, reserveAMonth } from './orders';
 export type { Arrival, Complaint } from './delivery';
 export { arrivals } from './delivery';
+export type { BenchDayAnswer, DayBench, DayType, FlownDay } from './benchDay';
+export { packsOnBench } from './benchDay';

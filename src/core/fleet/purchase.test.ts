@@ -128,6 +128,11 @@ describe('what is to be bought', () => {
     expect(high - low).toBeGreaterThan(6);
   });
 
+  it('a type whose new packs would be over at once is bought again each month, and the sum comes to an end', () => {
+    const [upTo] = middles([type({ lives: [life(0)], fresh: life(0), wanted: 1 })], { draws: 20 });
+    expect(upTo!.at(-1)).toBe(25);
+  });
+
   it('losses that are no wear are joined with what is usual', () => {
     expect(lossRate(0, 0)).toBe(0.05);
     expect(lossRate(20, 75)).toBeCloseTo(0.2125, 4);

@@ -114,6 +114,8 @@ export function purchase<Id>(types: readonly FleetType<Id>[], assumptions: Assum
   return run.answer();
 }
 
+/** A new pack that is over sooner was never sound and goes back: it is no purchase of its own. */
+const LEAST_DAYS = 30;
 const LEFT_TO_EACH = Math.sqrt(1 - SHARED_BY_HOUSE - SHARED_BY_TYPE);
 
 /** One draw of one type: tells each quarter in which a pack is bought, and answers how many have gone. */
@@ -142,7 +144,7 @@ function follow<Id>(
   const buyOn = (day: number) => {
     buy(Math.min(quarters - 1, Math.floor(day / QUARTER_DAYS)));
     inService += 1;
-    const end = day + lasts(fresh);
+    const end = day + Math.max(LEAST_DAYS, lasts(fresh));
     if (end < horizon) ends.push(end);
   };
   while (inService < wanted) buyOn(0);

@@ -54,7 +54,9 @@ export async function keepLog(
       JSON.stringify(reading),
     ],
   );
-  return curve(em, id);
+  const kept = await curve(em, id);
+  if (kept.packIds[0] !== packId) throw new Refused('id-taken');
+  return kept;
 }
 
 /** What is kept must be a curve that can be drawn: times that go on, as many cells in every point, no more than a charge has. */

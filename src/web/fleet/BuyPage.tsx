@@ -289,7 +289,7 @@ function Lines({
 }) {
   return (
     <Scroll label="What to buy, by type" className="w-full">
-      <table className="w-full min-w-[64rem] text-sm">
+      <table className="w-full min-w-[64rem] text-sm print:min-w-0 print:text-xs">
         <thead>
           <tr className="border-b-2 border-ink text-left align-bottom">
             <th className="w-56 py-1 pr-3">Type</th>

@@ -91,7 +91,7 @@ export interface Built {
 }
 
 /** A pack must be full this long before its flight. */
-const READY_MINUTES = 20;
+export const READY_MINUTES = 20;
 /** Between a discharge and the charge after it the pack rests. Source: the practice. */
 const CYCLE_REST_MINUTES = 30;
 

@@ -1,4 +1,5 @@
 export { proveBound } from './bound';
+export { READY_MINUTES } from './build';
 export type { Bound, Solve } from './bound';
 export { demandOf } from './demand';
 export type { BenchPack, Demand, FlyingDay, LeftCharged } from './demand';

@@ -246,6 +246,12 @@ function ReaderLine({
   known: AsSet | null;
   take: (part: Partial<MemoryDraft>) => void;
 }) {
+  if (draft.from && reader?.memory?.readingId !== draft.from.readingId && reader?.memory?.updating == null)
+    return (
+      <p role="status" className="bg-wash-amber px-2 py-1">
+        What stands here is not on the reader any more. Save it only if it is this pack’s.
+      </p>
+    );
   if (!reader) return null;
   const { memory, name } = reader;
   if (!memory)
