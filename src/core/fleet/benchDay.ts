@@ -48,11 +48,10 @@ const TRIES = 40;
 /**
  * How many packs a flying day takes, by planning every charge of the day on the bench with the planner: each landing frees a pack once it
  * has cooled, and it must be full when its turn comes again.
- * @param from the first number that is tried, where somebody knows that fewer cannot do
  */
-export function packsOnBench(day: FlownDay, type: DayType, bench: DayBench, from = 1): BenchDayAnswer {
+export function packsOnBench(day: FlownDay, type: DayType, bench: DayBench): BenchDayAnswer {
   const flights = Math.max(1, Math.floor(day.dayMin / day.flightMin + 1e-9));
-  for (let packs = Math.max(1, from); packs < flights; packs += 1) {
+  for (let packs = 1; packs < flights; packs += 1) {
     const planned = dayWith(packs, flights, day, type, bench);
     if (planned) return { packs, flights, ...planned };
   }

@@ -33,6 +33,7 @@ export interface Arrival {
 const FIRST_DAYS = 60;
 /** A new pack that holds less than this of its label, its measurement's error taken off, is no new pack. */
 const LEAST_CAPACITY_PERCENT = 95;
+
 /**
  * What packs that came together were like, and what can be held against whoever sold them. A pack of which nothing was measured in its first
  * weeks has no complaint and no praise.

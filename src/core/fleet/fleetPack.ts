@@ -1,6 +1,6 @@
 import { assess, fullDays, restedReadings } from '../assess';
 import type { RuleId } from '../assess';
-import { ageYears, cycles, measure } from '../health';
+import { ageYears, BY_TIME, cycles, measure } from '../health';
 import type { WearShown } from '../health';
 import { DAY_MS } from '../measure';
 import type { Instant, PackId } from '../measure';
@@ -80,8 +80,6 @@ function cyclesWithinAYear(history: PackHistory, rules: HouseRules, now: Instant
   return cycles(within, rules.flight.maxDodPercent).count / years;
 }
 
-/** So much of wear is time's own; the rest comes with use. The share by which the forecast's clock runs in a winter without flying. */
-const BY_TIME = 0.3;
 /**
  * A day full ages a pack by time as five days at storage do. The practice says only that full is the worst; this is the ratio of losses
  * commonly stated for a year at full and at 40 %, and what the page tells it rests on.

@@ -3,6 +3,7 @@ export { AGREEING, capacityPoints, healthShare } from './capacity';
 export type { Outlook, Siblings, SiblingWear, WearShown } from './outlook';
 export {
   alarmsOf,
+  BY_TIME,
   below,
   daysToRetire,
   daysToRetireNew,

@@ -61,8 +61,6 @@ export type LogRead =
       readonly lines: number;
       /** Lines that held no time, no figure, or a time before the line above them. */
       readonly skipped: number;
-      /** When it began by its own clock; null where its times are counted from nought. */
-      readonly beganAt: number | null;
     }
   | { readonly fault: LogFault };
 
@@ -83,7 +81,6 @@ export class LogReader {
   #lines = 0;
   #skipped = 0;
   #first: number | null = null;
-  #isDated = false;
   #last: CurvePoint | null = null;
   #movedMah = 0;
   #isTooLong = false;
@@ -131,12 +128,7 @@ export class LogReader {
     if (this.#isTooLong) return { fault: 'too-long' };
     const points = [...this.#points, ...pointsOf(this.#kept)];
     if (points.length === 0) return { fault: 'no-line' };
-    return {
-      points,
-      lines: this.#lines,
-      skipped: this.#skipped,
-      beganAt: this.#isDated ? this.#first! * 1000 : null,
-    };
+    return { points, lines: this.#lines, skipped: this.#skipped };
   }
 
   /** Only the newest point stays in what is asked whether to keep the next one, so that a long log costs no more a line than a short one. */
@@ -177,15 +169,11 @@ export class LogReader {
   }
 
   #secondsOf(text: string): number | null {
-    const dated = dateSeconds(text);
-    const clock = dated ?? clockSeconds(text);
+    const clock = dateSeconds(text) ?? clockSeconds(text);
     const figure = clock ?? this.#figure(text);
     if (figure === null) return null;
     const seconds = clock === null ? figure * SECONDS[this.form.unit] : figure;
-    if (this.#first === null) {
-      this.#first = seconds;
-      this.#isDated = dated !== null;
-    }
+    this.#first ??= seconds;
     return seconds - this.#first;
   }
 

@@ -8,7 +8,7 @@ export type WearClock = (from: Instant, to: Instant) => number;
 export const calendarClock: WearClock = (from, to) => (to - from) / DAY_MS;
 
 /** So much of ageing is time's own; the rest comes with use. */
-const BY_TIME = 0.3;
+export const BY_TIME = 0.3;
 /** Of a future month, so much is taken from the same month a year earlier, the rest from the mean. */
 const LIKE_LAST_YEAR = 0.85;
 /** Use that differs less than this from month to month says nothing the calendar does not. */

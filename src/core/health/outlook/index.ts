@@ -8,6 +8,7 @@ import type { Siblings } from './siblings';
 import { capacitySeries, resistanceSeries } from './values';
 
 export type { WearClock } from './clock';
+export { BY_TIME } from './clock';
 export { bandAt } from './crossing';
 export type { Futures } from './crossing';
 export { below, quantile } from './normal';

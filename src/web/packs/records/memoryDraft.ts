@@ -88,7 +88,8 @@ export function memoryTyped(draft: MemoryDraft): Understood<MemoryPayload, Memor
       adapterId: adapterOf(draft),
       remarks: blankToNull(draft.remarks),
     });
-  if (memory !== null && Object.values(said).every((one) => one === null))
+  const isUnderstood = Object.keys(gate.errors).length === 0;
+  if (isUnderstood && memory !== null && Object.values(said).every((one) => one === null))
     gate.errors.own = isRead
       ? 'Type what it shows, or say that it could not be read.'
       : 'Say what it was set to.';
