@@ -323,6 +323,9 @@ function benchOf(equipment: readonly Equipment[], { lastSettings }: PlanInput): 
   };
 }
 
+/** A taper is not reckoned on to the minute: its draw may fall by this much later. A plan with more of it wastes the pool. */
+const LATE_MINUTES = 1;
+
 /** Makes the modes of a load on every class of station, or says how near the nearest came. */
 class TaskMaker {
   constructor(
@@ -369,10 +372,13 @@ class TaskMaker {
     return { modes, facts, obstacle };
   }
 
-  /** What a pool must keep for a course: at each minute the most that is still to come, so that a taper that begins late passes nothing. */
+  /**
+   * What a pool must keep for a course: at each minute the most of the minutes from LATE_MINUTES before it on, so that a taper that
+   * begins a little later than reckoned passes nothing, nor a job that ends in the middle of its last minute.
+   */
   #draw(pool: number, factor: number, { watts, amps }: Course): Draw {
     const asked = this.bench.pools[pool]!.unit === 'W' ? watts : amps;
-    const perMinute = Float64Array.from(asked, (one) => one * factor);
+    const perMinute = Float64Array.from(asked, (_, i) => asked[Math.max(0, i - LATE_MINUTES)]! * factor);
     for (let i = perMinute.length - 2; i >= 0; i--) perMinute[i] = Math.max(perMinute[i]!, perMinute[i + 1]!);
     return { pool, perMinute };
   }
