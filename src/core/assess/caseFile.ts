@@ -63,8 +63,21 @@ function disturbedSince({ charges, flights }: PackHistory, at: Instant): boolean
  */
 export function restedReadings(
   history: PackHistory,
-  rules: HouseRules,
-): Pick<CaseFile, 'rested' | 'undecided'> {
+  { restMinutes }: Pick<HouseRules, 'restMinutes'>,
+): Decidable {
+  const kept = decidable.get(history);
+  if (kept?.restMinutes === restMinutes) return kept;
+  const made = { restMinutes, ...sorted(history, restMinutes) };
+  decidable.set(history, made);
+  return made;
+}
+
+type Decidable = Pick<CaseFile, 'rested' | 'undecided'>;
+
+/** One history is asked about many moments, and of all rules only the rest that is asked for says which readings decide. */
+const decidable = new WeakMap<PackHistory, Decidable & { readonly restMinutes: number }>();
+
+function sorted(history: PackHistory, restMinutes: number): Decidable {
   const rested: RestedReading[] = [];
   const disturbed = disturbances(history);
   let next = 0;
@@ -72,7 +85,7 @@ export function restedReadings(
   let undecided: CaseFile['undecided'] = null;
   for (const reading of history.readings) {
     while (next < disturbed.length && disturbed[next]! <= reading.at) lastDisturbedAt = disturbed[next++]!;
-    const condition = conditionHeld(reading.condition, reading.at, lastDisturbedAt, rules.restMinutes);
+    const condition = conditionHeld(reading.condition, reading.at, lastDisturbedAt, restMinutes);
     if (condition === 'loaded') lastDisturbedAt = reading.at;
     if (condition === 'rested' && DECIDES[condition].storage) {
       rested.push(restedReading(reading, history.pack.series));

@@ -42,6 +42,16 @@ function shown({
 const lipo = aPack();
 const smart = aPack({ smart: { autoStorage: true, autoStorageAfterHours: 48 } });
 const crashed = [received(-30), incident(0), inspection(2, 'after-crash'), reading(3, level(lipo, 3800))];
+/** It holds three quarters of its label, measured four times over; then it was charged in part, and what went in was counted. */
+const topped = [
+  ...[0, 48, 96, 144].flatMap((hours) => [
+    reading(hours, level(lipo, 3700)),
+    charge(hours + 3, { mode: 'balance', movedMah: lipo.capacityMah * 0.6, balanced: true }),
+    flight(hours + 6),
+  ]),
+  reading(200, level(lipo, 3700)),
+  charge(203, { ending: 'stopped', movedMah: lipo.capacityMah * 0.6 }),
+];
 const HISTORIES: readonly (readonly [string, typeof lipo, readonly PackRecord[]])[] = [
   ['read and stored', lipo, [received(-30), reading(0, level(lipo, 3800))]],
   ['charged and left', lipo, [received(-30), charge(0)]],
@@ -76,6 +86,7 @@ const HISTORIES: readonly (readonly [string, typeof lipo, readonly PackRecord[]]
       reading(62 * 24, level(lipo, 3800)),
     ],
   ],
+  ['worn, and charged by count', lipo, topped],
   [
     'old and measured',
     lipo,

@@ -1,9 +1,11 @@
 import { isLithium } from '../chemistry';
+import { measure } from '../health';
 import { DAY_MS, HOUR_MS } from '../measure';
 import type { Instant } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import { carry, contentsMv, exposureDays, storageChanges } from '../storage';
+import { contentsMv, fullTimeBetween, storageChanges } from '../storage';
+import type { Carried } from '../storage';
 import { assess } from './assess';
 import type { Assessment } from './assess';
 import { caseFile } from './caseFile';
@@ -75,14 +77,11 @@ function changesAfter(
  * a falling line, looked for where the line is known to fall.
  */
 function fallings(file: CaseFile, from: Instant): readonly Instant[] {
-  const { history, rules, contents, measured } = file;
+  const { history, rules, contents } = file;
   const { pack } = history;
   const { chemistry } = pack;
   if (!contents || !isLithium(chemistry)) return [];
-  // What was read, charged or stored last says all by itself; only a counted use needs what came before.
-  const last = measured.evidence.at(-1)!;
-  const evidence = last.kind === 'used' || last.kind === 'filled' ? measured.evidence : [last];
-  const at = (moment: Instant) => carry(pack, evidence, rules, moment).contents;
+  const at = (moment: Instant) => carriedTo(file, moment).contents;
   const found: Instant[] = [];
   const charged = (moment: Instant) => chargedBy(at(moment), rules);
   // Charged, then to be charged first; and of a use counted long ago nobody knows at last.
@@ -102,14 +101,12 @@ function fallings(file: CaseFile, from: Instant): readonly Instant[] {
 }
 
 /** When too long full begins or ends to be said: looked for by the week, then to the millisecond. */
-function flips({ history, rules, measured }: CaseFile, from: Instant): readonly Instant[] {
+function flips(file: CaseFile, from: Instant): readonly Instant[] {
+  const { history, rules } = file;
   const { pack } = history;
   if (!isLithium(pack.chemistry) || pack.fieldPack) return [];
-  const { chemistry } = pack;
-  const ahead = carry(pack, measured.evidence, rules, from + HORIZON_MS).stretches.filter(
-    (stretch) => stretch.to > from - YEAR_MS && exposureDays(history, stretch, chemistry, rules) > 0,
-  );
-  if (ahead.length === 0) return [];
+  const ahead = carriedTo(file, from + HORIZON_MS);
+  if (fullTimeBetween(history, ahead, rules, from - YEAR_MS, from + HORIZON_MS).days === 0) return [];
   const limit = rules.health.fullDaysAYear;
   const said = (at: Instant) => String(fullDays(history, ahead, rules, at).days >= limit);
   const found: Instant[] = [];
@@ -120,6 +117,11 @@ function flips({ history, rules, measured }: CaseFile, from: Instant): readonly 
     before = then;
   }
   return found;
+}
+
+/** The pack carried to a moment, if nothing more happens. */
+function carriedTo({ history, rules, rested }: CaseFile, moment: Instant): Carried {
+  return measure(history, rested, rules, moment).carried;
 }
 
 const WEEK_MS = 7 * DAY_MS;

@@ -58,7 +58,7 @@ export function fleetPack(history: PackHistory, rules: HouseRules, now: Instant)
     cyclesAYear: isServing ? cyclesWithinAYear(history, rules, now) : 0,
     fullShare: Math.min(
       1,
-      fullDays(history, measured.carried.stretches, rules, now).days / 365 / Math.min(1, years || 1),
+      fullDays(history, measured.carried, rules, now).days / 365 / Math.min(1, years || 1),
     ),
     shown: shownBy(history, rules, now),
   };

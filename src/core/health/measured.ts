@@ -1,3 +1,4 @@
+import { countUpTo } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
@@ -89,6 +90,7 @@ function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
 
 /** The readings that may decide follow from the rest the rules ask; the same ones are as many and end alike. */
 function sameReadings(a: readonly Reading[], b: readonly Reading[]): boolean {
+  if (a === b) return true;
   return (
     a.length === b.length && a.every(({ records, at }, i) => b[i]!.at === at && b[i]!.records === records)
   );
@@ -101,15 +103,7 @@ function capacityOver(labelMah: number, points: readonly CapacityPoint[]): (at: 
   const mah = plausible.map((point, i) =>
     i + 1 < AGREEING ? labelMah : (labelMah / 100) * middleOf(plausible, i),
   );
-  return (at) => {
-    let [low, high] = [0, plausible.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (plausible[middle]!.at <= at) low = middle + 1;
-      else high = middle;
-    }
-    return mah[low - 1] ?? labelMah;
-  };
+  return (at) => mah[countUpTo(plausible, at) - 1] ?? labelMah;
 }
 
 /** The median of three values up to this one, without a sort: it is asked for every measurement of every pack. */

@@ -5,6 +5,21 @@ export const MINUTE_MS = 60_000;
 export const HOUR_MS = 60 * MINUTE_MS;
 export const DAY_MS = 24 * HOUR_MS;
 
+/**
+ * How many of a list's entries lie at or before a moment. The list is in the order of time.
+ * @example countUpTo([{ at: 1 }, { at: 3 }, { at: 3 }, { at: 8 }], 3) // => 3
+ * @example countUpTo([], 3) // => 0
+ */
+export function countUpTo(list: readonly { readonly at: Instant }[], at: Instant): number {
+  let [low, high] = [0, list.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]!.at <= at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** Elapsed hours from one instant to a later one; 0 when the second is not later.
  * @example hoursBetween(0, 5_400_000) // => 1.5
  */

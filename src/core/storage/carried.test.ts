@@ -20,9 +20,13 @@ import {
 } from '../testing/histories';
 import {
   carriedForward,
+  carry,
+  clippedFrom,
+  clippedTo,
   complianceShare,
   exposureByHolder,
   exposureDays,
+  fullTimeBetween,
   nextUse,
   storageEvidence,
   storageHours,
@@ -187,6 +191,50 @@ describe('the exposure ledger', () => {
           expect(short).toBeGreaterThanOrEqual(0);
         },
       ),
+    );
+  });
+});
+
+describe('days full between two moments', () => {
+  const shelf = 'shelf' as PlaceId;
+  const van = 'van' as PlaceId;
+  const placeTemperatures = [
+    { placeId: shelf, since: 0, celsius: 15 },
+    { placeId: van, since: 0, celsius: 35 },
+    { placeId: van, since: at(700), celsius: 5 },
+  ];
+
+  it('are what the stretches between them add up to one by one, wherever the two moments lie', () => {
+    const hours = fc.integer({ min: -50, max: 2_000 });
+    const happened = fc.array(
+      fc.record({ hours: fc.integer({ min: 0, max: 1_500 }), what: fc.integer({ min: 0, max: 3 }) }),
+      { maxLength: 40 },
+    );
+    fc.assert(
+      fc.property(happened, hours, hours, (list, a, b) => {
+        const records = list.map(({ hours: hour, what }) => {
+          if (what === 0) return charge(hour);
+          if (what === 1) return reading(hour, level(lipo, 4100));
+          return moved(hour, null, what === 2 ? shelf : van);
+        });
+        const history = fold(aPack({ placeTemperatures }), records);
+        const evidence = storageEvidence(history, restedReadings(history, EVEN_KEEL).rested);
+        const whole = carry(history.pack, evidence, EVEN_KEEL, at(1_900));
+        const [from, to] = [at(Math.min(a, b)), at(Math.max(a, b))];
+        const parts = [...whole.past, ...whole.open].flatMap((stretch) => {
+          const part = clippedFrom(stretch, from);
+          return part && part.from < to ? [clippedTo(part, to)] : [];
+        });
+        const days = parts.map((part) => exposureDays(history, part, 'lipo', EVEN_KEEL));
+        const full = fullTimeBetween(history, whole, EVEN_KEEL, from, to);
+        expect(full.days).toBeCloseTo(
+          days.reduce((sum, one) => sum + one, 0),
+          9,
+        );
+        const most = Math.max(0, ...days);
+        const longest = full.longest();
+        if (most > 0) expect(longest.from).toBe(parts[days.indexOf(most)]!.from);
+      }),
     );
   });
 });

@@ -86,21 +86,21 @@ export function carry(
   const { chemistry } = pack;
   if (!isLithium(chemistry)) return NOTHING;
   const storedPercent = socPercent(chemistry, rules.storage[chemistry].targetMv);
-  const stretches: Stretch[] = [];
+  const past: Stretch[] = [];
   const before: Beginning[] = [];
   let held: Held | null = null;
   let last: StorageEvidence | null = null;
   for (const one of evidence) {
     if (one.at > until) break;
     if (last && one.at > last.at) {
-      stretches.push(...restingFrom(pack, last, held, one.at, storedPercent, rules.bleedDays));
+      past.push(...restingFrom(pack, last, held, one.at, storedPercent, rules.bleedDays));
       held = held && carriedTo(held, pack, last.at, one.at, storedPercent, rules.bleedDays);
     }
     if (held && one.kind !== 'read' && one.kind !== 'used') before.push(begun(one.records, held));
     held = after(held, one, capacityAt(one.at), chemistry, storedPercent);
     last = one;
   }
-  return carriedOn({ pack, rules, stretches, before, held, last, storedPercent }, until);
+  return carriedOn({ pack, rules, past, before, held, last, storedPercent }, until);
 }
 
 /** What a pack held when a charge began. */
@@ -112,7 +112,10 @@ export interface Beginning {
 
 /** What {@link carry} answers. */
 export interface Carried {
-  readonly stretches: readonly Stretch[];
+  /** The stretches up to the last evidence: the same list at every moment. */
+  readonly past: readonly Stretch[];
+  /** Those from the last evidence to the moment asked about. */
+  readonly open: readonly Stretch[];
   readonly contents: Contents | null;
   /** What the pack held when each charge began, in the order of the charges; left out where nobody knew. */
   readonly before: readonly Beginning[];
@@ -120,13 +123,13 @@ export interface Carried {
   readonly until: (moment: Instant) => Carried | null;
 }
 
-const NOTHING: Carried = { stretches: [], contents: null, before: [], until: () => NOTHING };
+const NOTHING: Carried = { past: [], open: [], contents: null, before: [], until: () => NOTHING };
 
 /** What was carried up to the last evidence, and on what terms it goes on. */
 interface CarriedBase {
   readonly pack: PackFacts;
   readonly rules: HouseRules;
-  readonly stretches: readonly Stretch[];
+  readonly past: readonly Stretch[];
   readonly before: readonly Beginning[];
   readonly held: Held | null;
   readonly last: StorageEvidence | null;
@@ -135,12 +138,13 @@ interface CarriedBase {
 
 /** Goes on from the last evidence to a moment; the same for every moment after it, so that a future costs only its last stretch. */
 function carriedOn(base: CarriedBase, until: Instant): Carried {
-  const { pack, rules, stretches, before, held, last, storedPercent } = base;
+  const { pack, rules, past, before, held, last, storedPercent } = base;
   const goesOn = last !== null && until > last.at;
   const now = held && goesOn ? carriedTo(held, pack, last.at, until, storedPercent, rules.bleedDays) : held;
-  const resting = goesOn ? restingFrom(pack, last, held, until, storedPercent, rules.bleedDays) : [];
+  const open = goesOn ? restingFrom(pack, last, held, until, storedPercent, rules.bleedDays) : [];
   return {
-    stretches: resting.length > 0 ? [...stretches, ...resting] : stretches,
+    past,
+    open,
     contents: now && contentsOf(now),
     before,
     until: (later) => (last === null || later < last.at ? null : carriedOn(base, later)),
@@ -171,7 +175,8 @@ export function carriedForward(
   rules: HouseRules,
   until: Instant,
 ): readonly Stretch[] {
-  return carry(pack, evidence, rules, until).stretches;
+  const { past, open } = carry(pack, evidence, rules, until);
+  return [...past, ...open];
 }
 
 function after(

@@ -97,8 +97,7 @@ export function storageState(
 ): StorageState {
   const { chemistry } = pack;
   if (!isLithium(chemistry)) return { state: 'no-rule' };
-  let clockState: ClockState = { state: 'unmeasured', used: null };
-  for (const one of evidence) clockState = standingAfter(clockState, one, chemistry, rules);
+  const clockState = standing(evidence, chemistry, rules);
   if (clockState.state === 'unmeasured') {
     const { used } = clockState;
     const why = used ? 'used' : 'never';
@@ -132,6 +131,25 @@ export function storageState(
     fieldChargedAt === null ? Infinity : fieldChargedAt + rules.charge.fieldHours * HOUR_MS,
   );
   return { state, since, allowanceHours, dueAt, bledAt, fieldChargedAt, records };
+}
+
+/** Where the records carry a pack is asked about many moments; only its allowance depends on them. */
+const stood = new WeakMap<
+  readonly StorageEvidence[],
+  { readonly chemistry: LithiumChemistry; readonly rules: HouseRules; readonly clockState: ClockState }
+>();
+
+function standing(
+  evidence: readonly StorageEvidence[],
+  chemistry: LithiumChemistry,
+  rules: HouseRules,
+): ClockState {
+  const kept = stood.get(evidence);
+  if (kept?.rules === rules && kept.chemistry === chemistry) return kept.clockState;
+  let clockState: ClockState = { state: 'unmeasured', used: null };
+  for (const one of evidence) clockState = standingAfter(clockState, one, chemistry, rules);
+  stood.set(evidence, { chemistry, rules, clockState });
+  return clockState;
 }
 
 const MONTH_DAYS = 30;

@@ -1,5 +1,5 @@
 import { isLithium, restMv } from '../chemistry';
-import { HOUR_MS } from '../measure';
+import { countUpTo, HOUR_MS } from '../measure';
 import type { Instant, PersonId, PlaceId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
@@ -55,7 +55,7 @@ export function storageHours(
       out = side && part.known ? { side, hours: before + hours } : null;
       const period = starts.findLastIndex((start) => start <= part.from);
       if (period === -1 || part.from >= starts.at(-1)!) continue;
-      const move = moves.findLast(({ at }) => at <= part.from);
+      const move = moves[countUpTo(moves, part.from) - 1];
       held.push({
         ...spent(hours, part.known, out && { ...out, allowed: allowance(pack, out.side, rules) }),
         period,

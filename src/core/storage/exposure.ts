@@ -1,10 +1,10 @@
 import { CHEMISTRY, isLithium, restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
-import { DAY_MS } from '../measure';
+import { countUpTo, DAY_MS } from '../measure';
 import type { Instant, PersonId } from '../measure';
 import type { MoveEvent, PackHistory } from '../record';
 import type { HouseRules } from '../rules';
-import type { Stretch } from './carried';
+import type { Carried, Stretch } from './carried';
 
 /** Full-charge days, in full-equivalent days, and whose hands the pack was in; null for the store. */
 export interface HeldExposure {
@@ -63,14 +63,117 @@ export function exposureDays(
   const { bandHighMv } = rules.storage[chemistry];
   // Most of a pack's life lies in its band and ages nothing.
   if (restMv(chemistry, Math.max(stretch.fromPercent, stretch.toPercent)) <= bandHighMv) return 0;
-  const { moves, pack } = history;
-  if (pack.placeTemperatures.length === 0) return daysAt(stretch, chemistry, bandHighMv, rules.shelfC);
-  const changes = [...moves.map(({ at }) => at), ...pack.placeTemperatures.map(({ since }) => since)];
-  const cuts = changes.sort((a, b) => a - b).map((at) => ({ at }));
-  return cutAt(stretch, cuts).reduce((sum, part) => {
+  if (history.pack.placeTemperatures.length === 0)
+    return daysAt(stretch, chemistry, bandHighMv, rules.shelfC);
+  return cutAt(stretch, warmthChanges(history)).reduce((sum, part) => {
     const celsius = celsiusAt(history, part.from) ?? rules.shelfC;
     return sum + daysAt(part, chemistry, bandHighMv, celsius);
   }, 0);
+}
+
+/** When a history's pack may have become warmer or colder: it was moved, or its place was measured. Put in order once. */
+const changesKept = new WeakMap<PackHistory, readonly { readonly at: Instant }[]>();
+
+function warmthChanges(history: PackHistory): readonly { readonly at: Instant }[] {
+  const kept = changesKept.get(history);
+  if (kept) return kept;
+  const { moves, pack } = history;
+  const changes = [...moves, ...pack.placeTemperatures.map(({ since }) => ({ at: since }))];
+  changes.sort((a, b) => a.at - b.at);
+  changesKept.set(history, changes);
+  return changes;
+}
+
+/** Days' worth full of each of many stretches, and of all of them up to each. */
+interface Summed {
+  readonly history: PackHistory;
+  readonly rules: HouseRules;
+  readonly days: Float64Array;
+  readonly upTo: Float64Array;
+}
+
+/** The past is asked about for every week of a pack's future; its stretches are weighed once. */
+const summed = new WeakMap<readonly Stretch[], Summed>();
+
+function sumsOf(history: PackHistory, past: readonly Stretch[], rules: HouseRules): Summed {
+  const kept = summed.get(past);
+  if (kept?.history === history && kept.rules === rules) return kept;
+  const { chemistry } = history.pack;
+  const days = new Float64Array(past.length);
+  const upTo = new Float64Array(past.length + 1);
+  for (const [i, stretch] of past.entries()) {
+    days[i] = isLithium(chemistry) ? exposureDays(history, stretch, chemistry, rules) : 0;
+    upTo[i + 1] = upTo[i]! + days[i];
+  }
+  const made = { history, rules, days, upTo };
+  summed.set(past, made);
+  return made;
+}
+
+/** Days' worth full between two moments, and the stretch that gave most of them. */
+export interface FullTime {
+  readonly days: number;
+  readonly longest: () => { readonly from: Instant; readonly to: Instant };
+}
+
+/**
+ * Days' worth full that a pack spent between two moments: what lies wholly inside is a difference of two sums, and only the
+ * stretches that reach over an end are weighed anew.
+ */
+export function fullTimeBetween(
+  history: PackHistory,
+  { past, open }: Pick<Carried, 'past' | 'open'>,
+  rules: HouseRules,
+  from: Instant,
+  to: Instant,
+): FullTime {
+  const { chemistry } = history.pack;
+  if (!isLithium(chemistry)) return { days: 0, longest: () => ({ from, to: from }) };
+  const { days, upTo } = sumsOf(history, past, rules);
+  const first = pastBy(past, from);
+  const after = Math.max(first, pastBy(past, to));
+  const edges: { readonly part: Stretch; readonly days: number }[] = [];
+  let sum = upTo[after]! - upTo[first]!;
+  const within = (stretch: Stretch) => {
+    const part = clippedFrom(stretch, from);
+    return part && part.from < to ? clippedTo(part, to) : null;
+  };
+  const weigh = (stretch: Stretch) => {
+    const part = within(stretch);
+    if (!part) return;
+    const weighed = exposureDays(history, part, chemistry, rules);
+    edges.push({ part, days: weighed });
+    sum += weighed;
+  };
+  // The first of the past reaches back over the beginning, the one after the last over the end.
+  if (first < after && past[first]!.from < from) {
+    sum -= days[first]!;
+    weigh(past[first]!);
+  }
+  if (after < past.length) weigh(past[after]!);
+  for (const stretch of open) weigh(stretch);
+  const longest = () => {
+    let most = { days: 0, from: 0, to: 0 };
+    for (let i = first; i < after; i++) {
+      const { from: begin, to: end } = past[i]!;
+      if (begin >= from && days[i]! > most.days) most = { days: days[i]!, from: begin, to: end };
+    }
+    for (const edge of edges)
+      if (edge.days > most.days) most = { days: edge.days, from: edge.part.from, to: edge.part.to };
+    return { from: most.from, to: most.to };
+  };
+  return { days: sum, longest };
+}
+
+/** How many stretches are over by a moment. They follow each other. */
+function pastBy(past: readonly Stretch[], moment: Instant): number {
+  let [low, high] = [0, past.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (past[middle]!.to <= moment) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: number, celsius: number): number {
@@ -111,30 +214,34 @@ export function clippedFrom(stretch: Stretch, from: Instant): Stretch | null {
 
 /** How warm a pack was at a moment, by the place it lay in; null where nobody measures that. */
 function celsiusAt({ moves, pack }: PackHistory, at: Instant): number | null {
-  const placeId = moves.findLast((move) => move.at <= at)?.placeId ?? null;
+  const placeId = moves[countUpTo(moves, at) - 1]?.placeId ?? null;
   if (placeId === null) return null;
   const known = pack.placeTemperatures.findLast((one) => one.placeId === placeId && one.since <= at);
   return known?.celsius ?? null;
 }
 
-/** The stretch in parts, none of which spans a change of hands. */
+/**
+ * The stretch in parts, none of which spans a change of hands.
+ * @param changes in the order of time
+ */
 export function cutAt(stretch: Stretch, changes: readonly { readonly at: Instant }[]): Stretch[] {
-  const cuts = changes.map(({ at }) => at).filter((at) => at > stretch.from && at < stretch.to);
-  if (cuts.length === 0) return [stretch];
-  const percentAt = (at: Instant) =>
-    stretch.fromPercent +
-    ((stretch.toPercent - stretch.fromPercent) * (at - stretch.from)) / (stretch.to - stretch.from);
-  const ends = [stretch.from, ...cuts, stretch.to];
-  return ends.slice(1).map((to, i) => ({
-    from: ends[i]!,
-    to,
-    fromPercent: percentAt(ends[i]!),
-    toPercent: percentAt(to),
-    known: stretch.known,
-  }));
+  const { from, to, fromPercent, toPercent, known } = stretch;
+  const parts: Stretch[] = [];
+  let begin = from;
+  let percent = fromPercent;
+  for (let i = countUpTo(changes, from); i < changes.length && changes[i]!.at < to; i++) {
+    const { at } = changes[i]!;
+    if (at === begin) continue;
+    const then = fromPercent + ((toPercent - fromPercent) * (at - from)) / (to - from);
+    parts.push({ from: begin, to: at, fromPercent: percent, toPercent: then, known });
+    begin = at;
+    percent = then;
+  }
+  if (parts.length === 0) return [stretch];
+  return [...parts, { from: begin, to, fromPercent: percent, toPercent, known }];
 }
 
 /** Who had the pack at a moment. */
 export function holderAt(moves: readonly MoveEvent[], at: Instant): PersonId | null {
-  return moves.findLast((move) => move.at <= at)?.holderId ?? null;
+  return moves[countUpTo(moves, at) - 1]?.holderId ?? null;
 }

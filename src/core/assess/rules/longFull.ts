@@ -3,8 +3,8 @@ import { DAY_MS } from '../../measure';
 import type { Instant } from '../../measure';
 import type { PackHistory } from '../../record';
 import type { HouseRules } from '../../rules';
-import { clippedFrom, clippedTo, exposureDays } from '../../storage';
-import type { Stretch } from '../../storage';
+import { fullTimeBetween } from '../../storage';
+import type { Carried, FullTime } from '../../storage';
 import type { CaseFile } from '../caseFile';
 import type { Finding } from '../finding';
 
@@ -20,9 +20,11 @@ export function longFull({ history, rules, measured, now }: CaseFile): readonly 
   const { pack } = history;
   const { chemistry } = pack;
   if (!isLithium(chemistry) || pack.fieldPack) return [];
-  const { days, longest } = fullDays(history, measured.carried.stretches, rules, now);
+  const full = fullDays(history, measured.carried, rules, now);
+  const { days } = full;
   const limitDays = rules.health.fullDaysAYear;
   if (days < limitDays) return [];
+  const longest = full.longest();
   const records = measured.evidence
     .filter(({ at }) => at >= longest.from && at <= longest.to)
     .flatMap((one) => one.records);
@@ -42,21 +44,9 @@ export function longFull({ history, rules, measured, now }: CaseFile): readonly 
 /** Days' worth full within the year before a moment, and the stretch that gave most of them. */
 export function fullDays(
   history: PackHistory,
-  stretches: readonly Stretch[],
+  carried: Pick<Carried, 'past' | 'open'>,
   rules: HouseRules,
   now: Instant,
-) {
-  const { chemistry } = history.pack;
-  const from = now - LOOKED_BACK_DAYS * DAY_MS;
-  let days = 0;
-  let longest = { days: 0, from: 0, to: 0 };
-  if (!isLithium(chemistry)) return { days, longest };
-  for (const stretch of stretches) {
-    if (stretch.to <= from || stretch.from >= now) continue;
-    const within = clippedTo(clippedFrom(stretch, from)!, now);
-    const full = exposureDays(history, within, chemistry, rules);
-    days += full;
-    if (full > longest.days) longest = { days: full, from: within.from, to: within.to };
-  }
-  return { days, longest };
+): FullTime {
+  return fullTimeBetween(history, carried, rules, now - LOOKED_BACK_DAYS * DAY_MS, now);
 }
