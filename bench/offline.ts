@@ -39,7 +39,7 @@ async function layCopies(url: string, databaseUrl: string): Promise<void> {
   await admin.query('drop database if exists malle_bench_offline with (force)');
   await admin.query('create database malle_bench_offline');
   await admin.end();
-  await run('src/demo/main.ts', databaseUrl);
+  await run('dist/server/demo.js', databaseUrl);
   const client = new Client({ connectionString: databaseUrl });
   await client.connect();
   await client.query(
@@ -162,7 +162,7 @@ function noteWhenShown(selector: string): void {
 }
 
 async function serve(databaseUrl: string): Promise<{ url: string; process: ChildProcess }> {
-  const started = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+  const started = spawn(process.execPath, ['dist/server/server.js'], {
     env: {
       ...process.env,
       DATABASE_URL: databaseUrl,
@@ -184,7 +184,7 @@ async function serve(databaseUrl: string): Promise<{ url: string; process: Child
 
 function run(file: string, databaseUrl: string): Promise<void> {
   return new Promise((done, failed) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', file], {
+    const child = spawn(process.execPath, [file], {
       env: { ...process.env, DATABASE_URL: databaseUrl },
       stdio: ['ignore', 'ignore', 'inherit'],
     });

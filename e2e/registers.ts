@@ -8,6 +8,8 @@ import { Client } from 'pg';
 
 const ROOT = resolve(import.meta.dirname, '..');
 const TEMPLATE = 'e2e_template';
+const SERVER = 'dist/server/server.js';
+const DEMO = 'dist/server/demo.js';
 
 function cluster(): string {
   const address = process.env.MALLE_TEST_CLUSTER;
@@ -31,7 +33,7 @@ export async function layTemplate(): Promise<void> {
     await client.query(`drop database if exists ${TEMPLATE} with (force)`);
     await client.query(`create database ${TEMPLATE}`);
   });
-  await run('src/demo/main.ts', `${cluster()}/${TEMPLATE}`);
+  await run(DEMO, `${cluster()}/${TEMPLATE}`);
 }
 
 export interface Register {
@@ -54,7 +56,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
   let server: ChildProcess;
   let port = 0;
   const start = async (clock?: number) => {
-    server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+    server = spawn(process.execPath, [SERVER], {
       cwd: ROOT,
       env: {
         ...process.env,
@@ -95,7 +97,7 @@ function portOf(server: ChildProcess): Promise<number> {
 
 function run(file: string, databaseUrl: string): Promise<void> {
   return new Promise((done, failed) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', file], {
+    const child = spawn(process.execPath, [file], {
       cwd: ROOT,
       env: { ...process.env, DATABASE_URL: databaseUrl },
       stdio: 'inherit',

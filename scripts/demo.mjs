@@ -1,12 +1,12 @@
 // npm run demo [-- --fresh]: installs what is missing, starts the database, lays the made-up register, serves it with its stand-in instruments.
 import {
-  becomeScripts,
+  becomePrograms,
   checkNode,
   databaseUrl,
   ensureBuild,
   ensureDependencies,
   freePort,
-  runScript,
+  runProgram,
 } from './prepare.mjs';
 
 checkNode();
@@ -17,9 +17,9 @@ const env = {
   MALLE_WEB_ROOT: 'dist/web',
   MALLE_LOG: process.env.MALLE_LOG ?? 'warn',
 };
-runScript('src/demo/main.ts', [], env);
+runProgram('demo', env);
 const port = await freePort(Number(process.env.MALLE_PORT ?? 4180));
-becomeScripts(['src/server/main.ts', 'src/devices/main.ts'], {
+becomePrograms(['server', 'devices'], {
   ...env,
   MALLE_PORT: String(port),
   MALLE_STAND_INS_PORT: String(await freePort(port + 1)),

@@ -30,17 +30,19 @@ export function ensureDependencies() {
   writeFileSync(mark, lock);
 }
 
-/** Builds the web application, unless what is built comes from exactly this source. */
+/** Builds the web application and the programs beside it, unless what is built comes from exactly this source. */
 export function ensureBuild() {
   const source = hashOf([
     ...filesUnder(join(ROOT, 'src')),
     join(ROOT, 'vite.config.ts'),
+    join(ROOT, 'vite.server.config.ts'),
     join(ROOT, 'package-lock.json'),
   ]);
   const mark = join(ROOT, 'dist', '.source');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === source) return;
   console.log('Building the application.');
   runOrThrow('npx', ['vite', 'build', '--logLevel', 'warn']);
+  runOrThrow('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn']);
   mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, source);
 }
@@ -82,25 +84,34 @@ export async function databaseUrl(name, { fresh = false } = {}) {
   return `${cluster}/${name}`;
 }
 
+/** Where a built program lies: `server`, `demo` or `devices`. */
+export function program(name) {
+  return join(ROOT, 'dist', 'server', `${name}.js`);
+}
+
+/** Runs a built program to its end. */
+export function runProgram(name, env = {}) {
+  runToItsEnd([program(name)], env);
+}
+
 /** Runs a TypeScript file of the project to its end. */
 export function runScript(file, args = [], env = {}) {
-  const result = spawnSync(process.execPath, ['--import', 'tsx', join(ROOT, file), ...args], {
+  runToItsEnd(['--import', 'tsx', join(ROOT, file), ...args], env);
+}
+
+function runToItsEnd(args, env) {
+  const { status } = spawnSync(process.execPath, args, {
     cwd: ROOT,
     stdio: 'inherit',
     env: { ...process.env, ...env },
   });
-  if (result.status !== 0) process.exit(result.status ?? 1);
+  if (status !== 0) process.exit(status ?? 1);
 }
 
-/** Starts a TypeScript file and hands signals on to it; ends when it ends. */
-export function becomeScript(file, env = {}) {
-  becomeScripts([file], env);
-}
-
-/** Starts several TypeScript files and hands signals on to them. The first is what was asked for: when it ends, all end. */
-export function becomeScripts(files, env = {}) {
-  const children = files.map((file) =>
-    spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], {
+/** Starts built programs and hands signals on to them. The first is what was asked for: when it ends, all end. */
+export function becomePrograms(names, env = {}) {
+  const children = names.map((name) =>
+    spawn(process.execPath, ['--enable-source-maps', program(name)], {
       cwd: ROOT,
       stdio: 'inherit',
       env: { ...process.env, ...env },

@@ -9,7 +9,8 @@ import {
   ensureChromium,
   ensureDependencies,
   freePort,
-  runScript,
+  program,
+  runProgram,
 } from './prepare.mjs';
 
 ensureDependencies();
@@ -22,8 +23,8 @@ const env = {
   MALLE_LOG: 'error',
   MALLE_PORT: '0',
 };
-runScript('src/demo/main.ts', [], env);
-const server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+runProgram('demo', env);
+const server = spawn(process.execPath, [program('server')], {
   cwd: ROOT,
   env: { ...process.env, ...env },
   stdio: ['ignore', 'pipe', 'inherit'],
@@ -36,7 +37,7 @@ const base = await new Promise((found) => {
 });
 
 const standInsPort = await freePort(new URL(base).port * 1 + 1);
-const standIns = spawn(process.execPath, ['--import', 'tsx', 'src/devices/main.ts'], {
+const standIns = spawn(process.execPath, [program('devices')], {
   cwd: ROOT,
   env: { ...process.env, ...env, MALLE_PORT: new URL(base).port, MALLE_STAND_INS_PORT: String(standInsPort) },
   stdio: ['ignore', 'pipe', 'inherit'],

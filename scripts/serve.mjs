@@ -1,7 +1,7 @@
 // npm start: serves a register of one's own; the first visit makes its first custodian.
-import { becomeScript, checkNode, databaseUrl, ensureBuild, ensureDependencies } from './prepare.mjs';
+import { becomePrograms, checkNode, databaseUrl, ensureBuild, ensureDependencies } from './prepare.mjs';
 
 checkNode();
 ensureDependencies();
 ensureBuild();
-becomeScript('src/server/main.ts', { DATABASE_URL: await databaseUrl('malle'), MALLE_WEB_ROOT: 'dist/web' });
+becomePrograms(['server'], { DATABASE_URL: await databaseUrl('malle'), MALLE_WEB_ROOT: 'dist/web' });

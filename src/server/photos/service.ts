@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import sharp from 'sharp';
 import type { Instant, PersonId, PhotoId } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
@@ -45,6 +44,8 @@ interface Redrawn {
 }
 
 async function redrawn(sent: Buffer): Promise<Redrawn> {
+  // Loaded with the first photo: a server that gets none need not hold it.
+  const { default: sharp } = await import('sharp');
   try {
     const image = sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
     const { format } = await image.metadata();
