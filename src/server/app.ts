@@ -36,6 +36,7 @@ import type { Log } from './platform/log';
 import { sameOrigin } from './platform/origin';
 import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
+import { SharedAnswers } from './platform/shared';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
 import { recyclingRoutes } from './recycling/routes';
@@ -76,7 +77,13 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
   const live = await openLive(config.databaseUrl, log);
   const session = await sessions(config, pool, database.entities());
-  const api: Api = { database, clock, identify: personOf, checksAnswers: config.checksAnswers };
+  const api: Api = {
+    database,
+    clock,
+    identify: personOf,
+    checksAnswers: config.checksAnswers,
+    shared: new SharedAnswers(),
+  };
   const door = openDoor(api, live, log);
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.

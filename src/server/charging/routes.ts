@@ -1,7 +1,8 @@
 import { Router } from 'express';
 import type { AttendanceId, JobId } from '../../core/measure';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { aSecond } from '../platform/shared';
 import { addAttendance, changeAttendance, takeAttendanceBack } from './attendance';
 import { endJob, placeJob, startJob, watchJob } from './jobs';
 import { charging, keepPlan } from './service';
@@ -9,7 +10,7 @@ import { charging, keepPlan } from './service';
 /** The bench: attendance, the plan that is kept, and its jobs from start to end. */
 export function chargingRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /charging', ({ em, now }) => charging(em, now));
+  sharedRoute(router, api, 'GET /charging', aSecond, ({ em, now }) => charging(em, now));
   route(router, api, 'PUT /charging/plan', ({ em, body, person, now }) => keepPlan(em, body, person, now));
   route(router, api, 'POST /attendance', ({ em, body, person, now }) => addAttendance(em, body, person, now));
   route(router, api, 'PUT /attendance/:id', ({ em, body, params, person, now }) =>

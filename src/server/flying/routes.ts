@@ -1,7 +1,8 @@
 import { Router } from 'express';
 import type { CraftId, FlyingDayId } from '../../core/measure';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { aSecond } from '../platform/shared';
 import { addChange, addCraft, changeCraft } from './craft';
 import { addDay, changeDay, daysToCome } from './days';
 import { settleHandOut } from './handOut';
@@ -10,7 +11,7 @@ import { hoverSteps, recentLandings } from './landings';
 /** Craft, flying days with what is taken along, and how landings went. */
 export function flyingRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /flying', async ({ em, now }) => ({
+  sharedRoute(router, api, 'GET /flying', aSecond, async ({ em, now }) => ({
     days: await daysToCome(em, now),
     steps: await hoverSteps(em),
     landings: await recentLandings(em, now),

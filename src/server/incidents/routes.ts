@@ -2,15 +2,16 @@ import { Router } from 'express';
 import type { PersonAnswer } from '../../contract';
 import type { IncidentId, PackId } from '../../core/measure';
 import { file } from '../platform/file';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { always } from '../platform/shared';
 import { incidentPdf } from './onPaper';
 import { addEntries, incidentDetails, incidents } from './service';
 
 /** Incidents: the list, one with its log, and the one way anything is added. Who may add what is decided entry by entry. */
 export function incidentRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /incidents', ({ em, query }) =>
+  sharedRoute(router, api, 'GET /incidents', always, ({ em, query }) =>
     incidents(em, (query.pack ?? null) as PackId | null),
   );
   route(router, api, 'GET /incidents/:id', ({ em, params }) =>

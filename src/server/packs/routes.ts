@@ -1,24 +1,25 @@
 import { Router } from 'express';
 import type { PackId } from '../../core/measure';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { aSecond } from '../platform/shared';
 import { receiveDelivery } from './deliveries';
 import { histories, historiesOf } from './histories';
 import { offlinePacks } from './offlinePacks';
-import { laterRows, packRows } from './rows';
+import { laterRows, packRows, untilNextLapse } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
 
 /** The packs: the list, one in full, receiving and editing. */
 export function packRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /packs', ({ em, query, now }) =>
+  sharedRoute(router, api, 'GET /packs', untilNextLapse, ({ em, query, now }) =>
     packRows(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /histories', ({ em, query: { after, ids } }) =>
     ids ? historiesOf(em, ids as PackId[]) : histories(em, (after ?? null) as PackId | null),
   );
   route(router, api, 'GET /offline-packs', ({ em, query }) => offlinePacks(em, query.ids as PackId[]));
-  route(router, api, 'GET /offline-rows', ({ em, query, now }) =>
+  sharedRoute(router, api, 'GET /offline-rows', aSecond, ({ em, query, now }) =>
     laterRows(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /packs/by-tag/:tag', ({ em, params }) => packByTag(em, params.tag ?? ''));

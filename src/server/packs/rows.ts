@@ -38,6 +38,19 @@ export async function packRows(
   );
 }
 
+/** When the next row becomes another by time alone; never where none does. */
+export async function untilNextLapse(em: Entities, now: Instant): Promise<Instant> {
+  const [first]: { at: Instant | null }[] = await em.execute(
+    `select min(at) as at from (
+       select ${asInstant('changes_at')} as at from pack_state where changes_at > ?
+       union all
+       select (value ->> 'at')::float8 from pack_state s cross join lateral jsonb_array_elements(s.lapses)
+        where s.changes_at <= ? and (value ->> 'at')::float8 > ?) next`,
+    [timestamp(now), timestamp(now), now],
+  );
+  return first?.at ?? Infinity;
+}
+
 /** A phone in a drawer for longer than this is asked to find a network first. */
 const AHEAD_DAYS = 21;
 

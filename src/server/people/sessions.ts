@@ -27,7 +27,7 @@ export async function sessions(
   pool: Pool,
   em: Entities,
 ): Promise<{ handler: RequestHandler; close(): void }> {
-  const Store = connectPgSimple(session);
+  const Store = seldomTouched(connectPgSimple(session));
   const store = new Store({ pool, tableName: 'user_session', pruneSessionInterval: PRUNE_SECONDS });
   const handler = session({
     name: COOKIE,
@@ -45,6 +45,26 @@ export async function sessions(
     },
   });
   return { handler, close: () => void store.close() };
+}
+
+const TOUCHED_EVERY_MS = 60 * 60 * 1000;
+const MOST_REMEMBERED = 10_000;
+
+/**
+ * A store that writes a session's new end at most once an hour: it lasts two weeks, and a page that only looks must change nothing in
+ * the database, or no answer could be told twice.
+ */
+function seldomTouched(Store: ReturnType<typeof connectPgSimple>): typeof Store {
+  const touchedAt = new Map<string, number>();
+  return class extends Store {
+    override touch(sid: string, data: session.SessionData, done?: () => void): void {
+      const now = Date.now();
+      if (now - (touchedAt.get(sid) ?? -Infinity) < TOUCHED_EVERY_MS) return done?.();
+      if (touchedAt.size >= MOST_REMEMBERED) touchedAt.clear();
+      touchedAt.set(sid, now);
+      super.touch(sid, data, done);
+    }
+  };
 }
 
 /** One secret for all processes of a register, made at its first start. */

@@ -10,6 +10,8 @@ import type { Clock } from './clock';
 import { sendFile } from './file';
 import type { FileAnswer } from './file';
 import { Refused } from './problems';
+import { ENCODINGS } from './shared';
+import type { Lasts, SharedAnswer, SharedAnswers } from './shared';
 
 /** Who is asking. */
 export interface SignedIn {
@@ -46,6 +48,7 @@ export interface Api {
   readonly clock: Clock;
   /** Whether every answer is held against the contract before it is sent; costly, so in tests only. */
   readonly checksAnswers: boolean;
+  readonly shared: SharedAnswers;
   /** The person behind a request's session, or its key; null for nobody. */
   identify(req: Request, em: Entities, now: Instant): Promise<SignedIn | null>;
 }
@@ -71,6 +74,47 @@ export function route<Name extends KnownOperation>(
       else res.json(answer);
     }
   });
+}
+
+/**
+ * Adds the route of an operation whose answer is the same for everybody who may ask: it is worked out once for all who ask while
+ * nothing changes, in one reading of the database. The handler does not learn who asks, and can write nothing.
+ * @param lasts until when time alone leaves the answer as it is
+ */
+export function sharedRoute<Name extends KnownOperation>(
+  router: Router,
+  api: Api,
+  name: Name,
+  lasts: Lasts,
+  handle: (
+    asked: Pick<Asked<Name>, 'em' | 'query' | 'params' | 'now'>,
+  ) => Promise<Answered<Of<Name>['answer']>>,
+): void {
+  const operation: Operation = OPERATIONS[name];
+  rawRoute(router, api, name, async ({ em, query, params, now, req }, res) => {
+    const answer = await api.shared.answerTo(req.originalUrl, em, now, {
+      lasts,
+      answer: async (tx) => {
+        const made: unknown = await handle({ em: tx, query, params, now });
+        if (api.checksAnswers) check(name, operation, made);
+        return made;
+      },
+    });
+    res.status(successOf(name, operation));
+    await sendShared(req, res, answer);
+  });
+}
+
+/** Below this, packing saves nothing. */
+const LEAST_PACKED_BYTES = 1_024;
+
+async function sendShared(req: Request, res: Response, { json, packed }: SharedAnswer): Promise<void> {
+  const how = json.length < LEAST_PACKED_BYTES ? false : req.acceptsEncodings(...ENCODINGS);
+  const encoding = ENCODINGS.find((one) => one === how);
+  const body = encoding ? await packed(encoding) : json;
+  res.type('json').vary('Accept-Encoding').set('Content-Length', String(body.length));
+  if (encoding) res.set('Content-Encoding', encoding);
+  res.end(body);
 }
 
 /** Adds the route of an operation whose handler writes its answer itself: a stream, a picture. */

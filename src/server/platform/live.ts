@@ -7,6 +7,8 @@ import type { Log } from './log';
 const CHANNEL = 'malle_live';
 const HEARTBEAT_MS = 20_000;
 const RECONNECT_MS = 1_000;
+/** Some thousand messages. */
+const MOST_UNREAD_BYTES = 256 * 1024;
 
 /** Tells every server process, once this transaction is committed, that something changed. */
 export async function announce(em: Entities, message: LiveMessage): Promise<void> {
@@ -31,8 +33,15 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
   let client: Client | null = null;
   let closed = false;
 
+  /** A browser that does not read is let go: when it comes back it asks for everything anew, and nothing piles up for it here. */
+  const tell = (event: string) => {
+    for (const res of listeners) {
+      if (res.writableLength > MOST_UNREAD_BYTES) res.destroy();
+      else res.write(event);
+    }
+  };
   const broadcast = (data: string) => {
-    for (const res of listeners) res.write(`data: ${data}\n\n`);
+    tell(`data: ${data}\n\n`);
     if (hearers.size === 0 || data === '') return;
     const message = JSON.parse(data) as LiveMessage;
     for (const hear of hearers) hear(message);
@@ -63,7 +72,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
 
   await connect();
   const heartbeat = setInterval(() => {
-    for (const res of listeners) res.write('event: beat\ndata:\n\n');
+    tell('event: beat\ndata:\n\n');
   }, HEARTBEAT_MS);
 
   return {

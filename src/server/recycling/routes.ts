@@ -6,8 +6,9 @@ import { Pack } from '../packs';
 import { Craft } from '../flying';
 import { Person } from '../people';
 import { file } from '../platform/file';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { aSecond } from '../platform/shared';
 import type { Entities } from '../platform/database';
 import { Refused } from '../platform/problems';
 import { PackType, Place, placeAnswer, Recycler, recyclerAnswer } from '../register';
@@ -28,7 +29,7 @@ import {
 /** The way out: decisions waiting, retired packs step by step, consignments and what is printed of them. */
 export function recyclingRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /end-of-life', async ({ em, now }) => {
+  sharedRoute(router, api, 'GET /end-of-life', aSecond, async ({ em, now }) => {
     const packs = await board(em, now);
     return {
       waiting: await waiting(em, now),

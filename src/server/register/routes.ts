@@ -6,8 +6,9 @@ import { craftAnswers } from '../flying';
 import { placeTemperatures, rebuildPack, rulesInForce } from '../ledger';
 import { Person } from '../people';
 import type { Entities } from '../platform/database';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { always } from '../platform/shared';
 import { Refused } from '../platform/problems';
 import type { Rejudging } from '../rules';
 import { Equipment, Instrument, PackType, Place, Recycler } from './entities';
@@ -20,7 +21,7 @@ import { store } from './store';
 /** The small tables that put names to things: pack types, places, instruments; and all of them in one answer. */
 export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   const router = Router();
-  route(router, api, 'GET /register', ({ em }) => registerAnswer(em));
+  sharedRoute(router, api, 'GET /register', always, ({ em }) => registerAnswer(em));
   packTypeRoutes(router, api);
   placeRoutes(router, api, rejudge);
   instrumentRoutes(router, api);

@@ -1,13 +1,14 @@
 import { Router } from 'express';
 import type { RoundId } from '../../core/measure';
-import { idParam, route } from '../platform/http';
+import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { always } from '../platform/shared';
 import { closeRound, roundDetails, rounds, startRound, workRow } from './service';
 
 /** Rounds: starting, working row by row from any device, closing. */
 export function roundRoutes(api: Api): Router {
   const router = Router();
-  route(router, api, 'GET /rounds', ({ em }) => rounds(em));
+  sharedRoute(router, api, 'GET /rounds', always, ({ em }) => rounds(em));
   route(router, api, 'GET /rounds/:id', ({ em, params }) => roundDetails(em, idParam<RoundId>(params)));
   route(router, api, 'POST /rounds', ({ em, body, person, now }) => startRound(em, body, person, now));
   route(router, api, 'POST /rounds/:id/rows', ({ em, body, params, person, now }) =>

@@ -1,0 +1,140 @@
+import { IsolationLevel } from '@mikro-orm/postgresql';
+import { promisify } from 'node:util';
+import { brotliCompress, constants, gzip } from 'node:zlib';
+import type { Instant } from '../../core/measure';
+import type { Entities } from './database';
+
+export const ENCODINGS = ['br', 'gzip'] as const;
+export type Encoding = (typeof ENCODINGS)[number];
+
+/** An answer as it is sent to everybody who asks the same while nothing has changed. */
+export interface SharedAnswer {
+  readonly json: Buffer;
+  /** Packed once for each way of packing that somebody asks for. */
+  readonly packed: (how: Encoding) => Promise<Buffer>;
+}
+
+/** Until when time alone leaves an answer of this moment as it is. */
+export type Lasts = (em: Entities, now: Instant) => Instant | Promise<Instant>;
+
+/** For an answer that no clock is asked for. */
+export const always: Lasts = () => Infinity;
+/** For one that counts hours: nobody is told what is more than a second old. */
+export const aSecond: Lasts = (_em, now) => now + 1_000;
+
+interface Work {
+  readonly answer: (em: Entities) => Promise<unknown>;
+  readonly lasts: Lasts;
+}
+
+interface Kept extends SharedAnswer {
+  /** The database's own name for what could be seen when the answer was worked out. */
+  readonly snapshot: string;
+  readonly from: Instant;
+  readonly until: Instant;
+}
+
+interface UnderWay {
+  readonly from: Instant;
+  readonly made: Promise<Kept>;
+}
+
+const MOST_BYTES = 32 * 1024 * 1024;
+/** Brotli at this level packs as fast as gzip, and smaller; the answer waits for it once. */
+const BROTLI_LEVEL = 5;
+/** Two who ask within this time are told the same, even while it is being worked out. */
+const TOGETHER_MS = 1_000;
+
+/**
+ * Answers kept in this process. One is told again only while the database's snapshot is the very one it was worked out in: any commit,
+ * by whatever process, makes another snapshot, so there is nothing to invalidate and nothing to forget. Fifty browsers that ask at
+ * once after a change wait for one answer. The least recently wanted go first when there are too many.
+ */
+export class SharedAnswers {
+  readonly #kept = new Map<string, Kept>();
+  readonly #underWay = new Map<string, UnderWay>();
+  #bytes = 0;
+
+  /** @param seen names what can be seen in the database; tests of what is kept hold it still, since a cluster's other databases move it */
+  constructor(private readonly seen = snapshotOf) {}
+
+  async answerTo(question: string, em: Entities, now: Instant, work: Work): Promise<SharedAnswer> {
+    const snapshot = await this.seen(em);
+    const kept = this.#kept.get(question);
+    if (kept?.snapshot === snapshot && kept.from <= now && now < kept.until) {
+      this.#keep(question, kept);
+      return kept;
+    }
+    // What was begun for somebody who saw the same register is as new as what would be begun now.
+    const key = `${snapshot} ${question}`;
+    const begun = this.#underWay.get(key);
+    if (begun && Math.abs(now - begun.from) < TOGETHER_MS) return begun.made;
+    const made = this.#make(question, em, now, work);
+    this.#underWay.set(key, { from: now, made });
+    try {
+      return await made;
+    } finally {
+      if (this.#underWay.get(key)?.made === made) this.#underWay.delete(key);
+    }
+  }
+
+  async #make(question: string, em: Entities, now: Instant, { answer, lasts }: Work): Promise<Kept> {
+    const kept = await em.transactional(
+      async (tx) => {
+        const snapshot = await this.seen(tx);
+        const json = Buffer.from(JSON.stringify(await answer(tx)));
+        const until = await lasts(tx, now);
+        return { snapshot, from: now, until, json, packed: packing(json) };
+      },
+      { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
+    );
+    this.#keep(question, kept);
+    return kept;
+  }
+
+  #keep(question: string, kept: Kept): void {
+    this.#forget(question);
+    // Last in the map is what was wanted last.
+    this.#kept.set(question, kept);
+    this.#bytes += sizeOf(kept);
+    for (const oldest of this.#kept.keys()) {
+      if (this.#bytes <= MOST_BYTES) return;
+      this.#forget(oldest);
+    }
+  }
+
+  #forget(question: string): void {
+    const kept = this.#kept.get(question);
+    if (!kept) return;
+    this.#kept.delete(question);
+    this.#bytes -= sizeOf(kept);
+  }
+}
+
+/** JSON packs to a fifth or less, so this is what an answer takes with all its packings. */
+function sizeOf({ json }: Kept): number {
+  return 1.5 * json.length;
+}
+
+function packing(json: Buffer): SharedAnswer['packed'] {
+  const made = new Map<Encoding, Promise<Buffer>>();
+  return (how) => {
+    const known = made.get(how) ?? pack(json, how);
+    made.set(how, known);
+    return known;
+  };
+}
+
+const brotli = promisify(brotliCompress);
+const zipped = promisify(gzip);
+
+function pack(json: Buffer, how: Encoding): Promise<Buffer> {
+  if (how === 'gzip') return zipped(json);
+  return brotli(json, { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_LEVEL } });
+}
+
+/** Equal exactly when the same transactions have been committed: what is visible is then the same, row for row. */
+async function snapshotOf(em: Entities): Promise<string> {
+  const [row]: { snapshot: string }[] = await em.execute('select pg_current_snapshot()::text as snapshot');
+  return row!.snapshot;
+}
