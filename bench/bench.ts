@@ -1,4 +1,5 @@
 import { benchAppend } from './append';
+import { benchBrowsers } from './browsers';
 import { benchCore } from './core';
 import { benchEndpoints } from './endpoints';
 import { benchEvidence } from './evidence';
@@ -29,6 +30,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
 const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = {
   imports: benchImports,
   offline: benchOffline,
+  browsers: benchBrowsers,
 };
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */

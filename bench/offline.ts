@@ -1,23 +1,18 @@
-import { spawn } from 'node:child_process';
-import type { ChildProcess } from 'node:child_process';
 import { chromium } from '@playwright/test';
 import type { BrowserContext } from '@playwright/test';
-import { Client } from 'pg';
+import { COPIES, largeRegister, serve } from './largeRegister';
 import { say } from './measure';
 
-const COPIES = 84;
 /** A phone of the middle sort computes at about a quarter of this machine’s pace. */
 const SLOWER = 4;
 const SECONDS = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
 
 /**
  * What a phone pays to have every pack of a large register with it, and how soon the first verdict stands there without a network: the
- * made-up register eighty-four times over, so that each pack has the ledger of a season.
+ * made-up register eighty-four times over.
  */
 export async function benchOffline(url: string): Promise<void> {
-  const databaseUrl = url.replace(/\/[^/]*$/, '/malle_bench_offline');
-  await layCopies(url, databaseUrl);
-  const server = await serve(databaseUrl);
+  const server = await serve(await largeRegister(url));
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-background-networking'],
@@ -31,38 +26,6 @@ export async function benchOffline(url: string): Promise<void> {
     server.process.kill('SIGKILL');
     await browser.close();
   }
-}
-
-async function layCopies(url: string, databaseUrl: string): Promise<void> {
-  const admin = new Client({ connectionString: url });
-  await admin.connect();
-  await admin.query('drop database if exists malle_bench_offline with (force)');
-  await admin.query('create database malle_bench_offline');
-  await admin.end();
-  await run('dist/server/demo.js', databaseUrl);
-  const client = new Client({ connectionString: databaseUrl });
-  await client.connect();
-  await client.query(
-    'create temp table copied as select id, tag, gen_random_uuid() as copy, n from pack, generate_series(2, $1) n',
-    [COPIES],
-  );
-  const copyOf = async (table: string, key: string, more = '') =>
-    client.query(
-      `insert into ${table} select (jsonb_populate_record(t, jsonb_build_object('${key}', c.copy${more}))).*
-         from ${table} t join copied c on c.id = t.${key}`,
-    );
-  await copyOf('pack', 'id', `, 'tag', c.tag || '-' || c.n, 'tag_key', replace(c.tag, '-', '') || c.n`);
-  await client.query(
-    `insert into pack_tag select replace(tag, '-', '') || n, tag || '-' || n, copy, now(), null from copied`,
-  );
-  await copyOf('record', 'pack_id');
-  await copyOf('pack_state', 'pack_id');
-  await client.query('analyze');
-  const { rows } = await client.query<{ packs: string; records: string }>(
-    'select (select count(*) from pack) as packs, (select count(*) from record) as records',
-  );
-  say('Kept for no network: the register', `${rows[0]!.packs} packs, ${rows[0]!.records} records`);
-  await client.end();
 }
 
 /** Signs in as a pilot and waits until everything is kept. Answers the pack that will be opened. */
@@ -159,35 +122,4 @@ function noteWhenShown(selector: string): void {
     Object.assign(window, { shownAt: performance.now() });
   });
   seen.observe(document, { childList: true, subtree: true });
-}
-
-async function serve(databaseUrl: string): Promise<{ url: string; process: ChildProcess }> {
-  const started = spawn(process.execPath, ['dist/server/server.js'], {
-    env: {
-      ...process.env,
-      DATABASE_URL: databaseUrl,
-      MALLE_PORT: '0',
-      MALLE_WEB_ROOT: 'dist/web',
-      MALLE_LOG: 'error',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const url = await new Promise<string>((found, failed) => {
-    started.stdout.on('data', (data: Buffer) => {
-      const match = /Malle is at (http:\/\/\S+?:\d+)/.exec(data.toString());
-      if (match) found(match[1]!);
-    });
-    started.once('exit', (code) => failed(new Error(`the server ended with ${code}`)));
-  });
-  return { url, process: started };
-}
-
-function run(file: string, databaseUrl: string): Promise<void> {
-  return new Promise((done, failed) => {
-    const child = spawn(process.execPath, [file], {
-      env: { ...process.env, DATABASE_URL: databaseUrl },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    child.once('exit', (code) => (code === 0 ? done() : failed(new Error(`${file} ended with ${code}`))));
-  });
 }

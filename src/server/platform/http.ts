@@ -91,10 +91,11 @@ export function sharedRoute<Name extends KnownOperation>(
   ) => Promise<Answered<Of<Name>['answer']>>,
 ): void {
   const operation: Operation = OPERATIONS[name];
-  rawRoute(router, api, name, async ({ em, query, params, now, req }, res) => {
-    const answer = await api.shared.answerTo(req.originalUrl, em, now, {
+  rawRoute(router, api, name, async ({ em, query, params, req }, res) => {
+    const answer = await api.shared.answerTo(req.originalUrl, em, {
+      clock: api.clock,
       lasts,
-      answer: async (tx) => {
+      answer: async (tx, now) => {
         const made: unknown = await handle({ em: tx, query, params, now });
         if (api.checksAnswers) check(name, operation, made);
         return made;

@@ -27,7 +27,8 @@ const still = () => Promise.resolve('nothing changed');
 function counter(lasts: Lasts = always, shared = new SharedAnswers()) {
   const asked = { times: 0 };
   const ask = async (now = NOW, question = 'how many') => {
-    const { json } = await shared.answerTo(question, server.app.database.entities(), now, {
+    const { json } = await shared.answerTo(question, server.app.database.entities(), {
+      clock: { now: () => now },
       lasts,
       answer: async (em) => {
         asked.times += 1;
@@ -70,6 +71,18 @@ it('twenty who ask at once wait for one answer', async () => {
   expect(asked.times).toBe(1);
 });
 
+it('while the register keeps changing, a question is worked out once at a time: for all who asked meanwhile together', async () => {
+  let seen = 0;
+  const shared = new SharedAnswers(() => Promise.resolve(`seen ${++seen}`));
+  const { ask, asked } = counter(always, shared);
+  const first = ask();
+  await Promise.resolve();
+  await Promise.all([first, ...Array.from({ length: 30 }, () => ask())]);
+  expect(asked.times).toBe(2);
+  await ask();
+  expect(asked.times).toBe(3);
+});
+
 it('nobody is told less than what was committed before they asked, however writing and asking fall together', async () => {
   const { ask } = counter();
   let written = await ask();
@@ -103,7 +116,8 @@ it('an answer that could not be worked out is not kept', async () => {
   const shared = new SharedAnswers();
   let fails = true;
   const ask = () =>
-    shared.answerTo('unsure', server.app.database.entities(), NOW, {
+    shared.answerTo('unsure', server.app.database.entities(), {
+      clock: { now: () => NOW },
       lasts: always,
       answer: () => (fails ? Promise.reject(new Error('not now')) : Promise.resolve('here')),
     });
@@ -114,7 +128,8 @@ it('an answer that could not be worked out is not kept', async () => {
 
 it('what works an answer out cannot write', async () => {
   const shared = new SharedAnswers();
-  const writing = shared.answerTo('write', server.app.database.entities(), NOW, {
+  const writing = shared.answerTo('write', server.app.database.entities(), {
+    clock: { now: () => NOW },
     lasts: always,
     answer: (em) => em.execute('insert into counted values (1)'),
   });
@@ -125,7 +140,8 @@ it('keeps no more than so many bytes: what nobody wanted for longest goes first'
   const shared = new SharedAnswers(still);
   const asked: string[] = [];
   const ask = (question: string) =>
-    shared.answerTo(question, server.app.database.entities(), NOW, {
+    shared.answerTo(question, server.app.database.entities(), {
+      clock: { now: () => NOW },
       lasts: always,
       answer: () => {
         asked.push(question);

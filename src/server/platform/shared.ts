@@ -2,6 +2,7 @@ import { IsolationLevel } from '@mikro-orm/postgresql';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import type { Instant } from '../../core/measure';
+import type { Clock } from './clock';
 import type { Entities } from './database';
 
 export const ENCODINGS = ['br', 'gzip'] as const;
@@ -23,7 +24,8 @@ export const always: Lasts = () => Infinity;
 export const aSecond: Lasts = (_em, now) => now + 1_000;
 
 interface Work {
-  readonly answer: (em: Entities) => Promise<unknown>;
+  readonly clock: Pick<Clock, 'now'>;
+  readonly answer: (em: Entities, now: Instant) => Promise<unknown>;
   readonly lasts: Lasts;
 }
 
@@ -34,9 +36,13 @@ interface Kept extends SharedAnswer {
   readonly until: Instant;
 }
 
+/** What is being worked out for one question, and for those who have asked since it was begun what comes after it. */
 interface UnderWay {
+  /** What could be seen when it was begun; null until that is known of one that was begun for several. */
+  snapshot: string | null;
   readonly from: Instant;
   readonly made: Promise<Kept>;
+  next: Promise<Kept> | null;
 }
 
 const MOST_BYTES = 32 * 1024 * 1024;
@@ -48,7 +54,7 @@ const TOGETHER_MS = 1_000;
 /**
  * Answers kept in this process. One is told again only while the database's snapshot is the very one it was worked out in: any commit,
  * by whatever process, makes another snapshot, so there is nothing to invalidate and nothing to forget. Fifty browsers that ask at
- * once after a change wait for one answer. The least recently wanted go first when there are too many.
+ * once after a change wait for one answer, and while the register keeps changing no question is worked out twice at a time. The least recently wanted go first when there are too many.
  */
 export class SharedAnswers {
   readonly #kept = new Map<string, Kept>();
@@ -58,33 +64,47 @@ export class SharedAnswers {
   /** @param seen names what can be seen in the database; tests of what is kept hold it still, since a cluster's other databases move it */
   constructor(private readonly seen = snapshotOf) {}
 
-  async answerTo(question: string, em: Entities, now: Instant, work: Work): Promise<SharedAnswer> {
+  async answerTo(question: string, em: Entities, work: Work): Promise<SharedAnswer> {
     const snapshot = await this.seen(em);
+    const now = work.clock.now();
     const kept = this.#kept.get(question);
     if (kept?.snapshot === snapshot && kept.from <= now && now < kept.until) {
       this.#keep(question, kept);
       return kept;
     }
+    const begun = this.#underWay.get(question);
+    if (!begun) return this.#begin(question, snapshot, em, work);
     // What was begun for somebody who saw the same register is as new as what would be begun now.
-    const key = `${snapshot} ${question}`;
-    const begun = this.#underWay.get(key);
-    if (begun && Math.abs(now - begun.from) < TOGETHER_MS) return begun.made;
-    const made = this.#make(question, em, now, work);
-    this.#underWay.set(key, { from: now, made });
-    try {
-      return await made;
-    } finally {
-      if (this.#underWay.get(key)?.made === made) this.#underWay.delete(key);
-    }
+    if (begun.snapshot === snapshot && Math.abs(now - begun.from) < TOGETHER_MS) return begun.made;
+    // Whoever asks in between waits for the one after it, which sees all that they could have seen.
+    begun.next ??= begun.made.then(
+      () => this.#begin(question, null, em, work),
+      () => this.#begin(question, null, em, work),
+    );
+    return begun.next;
   }
 
-  async #make(question: string, em: Entities, now: Instant, { answer, lasts }: Work): Promise<Kept> {
+  #begin(question: string, snapshot: string | null, em: Entities, work: Work): Promise<Kept> {
+    const from = work.clock.now();
+    const made = this.#make(question, em, from, work);
+    const underWay: UnderWay = { snapshot, from, made, next: null };
+    this.#underWay.set(question, underWay);
+    const over = () => {
+      if (this.#underWay.get(question) === underWay && !underWay.next) this.#underWay.delete(question);
+    };
+    made.then(over, over);
+    return made;
+  }
+
+  async #make(question: string, em: Entities, from: Instant, { answer, lasts }: Work): Promise<Kept> {
     const kept = await em.transactional(
       async (tx) => {
         const snapshot = await this.seen(tx);
-        const json = Buffer.from(JSON.stringify(await answer(tx)));
-        const until = await lasts(tx, now);
-        return { snapshot, from: now, until, json, packed: packing(json) };
+        const underWay = this.#underWay.get(question);
+        if (underWay?.snapshot === null) underWay.snapshot = snapshot;
+        const json = Buffer.from(JSON.stringify(await answer(tx, from)));
+        const until = await lasts(tx, from);
+        return { snapshot, from, until, json, packed: packing(json) };
       },
       { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
     );

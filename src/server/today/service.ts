@@ -8,7 +8,7 @@ import { onCharge } from '../charging';
 import { daysToCome } from '../flying';
 import { openTasks, watches } from '../incidents';
 import { rounds } from '../rounds';
-import { PACK_ROW_COLUMNS, PACK_ROW_TABLES, stepColumn } from '../packs';
+import { PACK_ROW_COLUMNS, stepColumn } from '../packs';
 
 /** How far ahead Today looks. */
 const HORIZON_HOURS = 72;
@@ -30,115 +30,151 @@ const LEAVING = `s.life not in ('in-service', 'retiring', 'recycled') and s.next
 
 /** What needs hands now: packs out of their band, packs that wait for a decision, packs to be measured. */
 export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswer, 'now' | 'frozen'>> {
-  const horizon = timestamp(now + HORIZON_HOURS * HOUR_MS);
-  const [counts] = await em.execute<[TodayAnswer['counts'] & { outOfBand: number; toMeasure: number }]>(
-    `select count(*)::int as packs,
-            count(*) filter (where s.storage in ('in-band', 'pending'))::int as "inBand",
-            count(*) filter (where (s.due_at > ? or s.storage = 'self-storing') and not (${HELD}))::int as "withinAllowance",
-            count(*) filter (where s.due_at <= ? and not (${HELD}))::int as overdue,
-            count(*) filter (where s.storage = 'unmeasured')::int as unmeasured,
-            count(*) filter (where ${HELD})::int as "outOfUse",
-            count(*) filter (where s.verdict = 'watch')::int as watch,
-            count(*) filter (where s.storage = 'no-rule')::int as "noRule",
-            count(*) filter (where ${OUT_OF_BAND})::int as "outOfBand",
-            count(*) filter (where ${TO_MEASURE})::int as "toMeasure"
-       from pack_state_at(?) s where not (${LEFT})`,
-    [timestamp(now), timestamp(now), horizon, timestamp(now)],
-  );
-  const { outOfBand, toMeasure, ...rest } = counts;
+  const { counts, wantedBackTotal, ...packs } = await packsToday(em, now);
+  const { outOfBand, toMeasure, leaving, ...rest } = counts;
   return {
+    ...packs,
     counts: rest,
-    outOfBand: await items(em, now, OUT_OF_BAND, `(s.next_do = 'store-up-now') desc, s.due_at`, 'next'),
     outOfBandTotal: outOfBand,
-    held: await items(em, now, HELD, `s.out_since`, 'next'),
     heldTotal: rest.outOfUse,
-    toMeasure: await items(em, now, TO_MEASURE, 's.read_due_at', 'read', [horizon]),
     toMeasureTotal: toMeasure,
+    leavingTotal: leaving,
+    outTotal: wantedBackTotal,
     due: await dueGroups(em, now),
     onCharge: await onCharge(em),
     flying: await daysToCome(em, now),
-    out: await wantedBack(em, now),
-    outTotal: await wantedBackTotal(em, now),
     openRounds: await rounds(em, 'open'),
     watches: await watches(em, now),
-    unexplained: await unexplained(em, now),
     tasks: await openTasks(em),
-    leaving: await items(em, now, LEAVING, 's.next_due_at', 'next', [horizon]),
-    leavingTotal: await leavingTotal(em, now, horizon),
-    ownStorageOff: await ownStorageOff(em, now),
   };
 }
 
-function wantedBack(em: Entities, now: Instant): Promise<TodayItem[]> {
-  return items(em, now, WANTED_BACK, `(s.flying #>> '{out,wantedBackAt}')::float8`, 'next', [now]);
-}
-
-async function wantedBackTotal(em: Entities, now: Instant): Promise<number> {
-  const [counted]: { total: number }[] = await em.execute(
-    `select count(*)::int as total from pack_state_at(?) s where ${WANTED_BACK}`,
-    [timestamp(now), now],
-  );
-  return counted!.total;
-}
-
-async function leavingTotal(em: Entities, now: Instant, horizon: string): Promise<number> {
-  const [counted]: { total: number }[] = await em.execute(
-    `select count(*)::int as total from pack_state_at(?) s where ${LEAVING}`,
-    [timestamp(now), horizon],
-  );
-  return counted!.total;
-}
-
-/** Smart packs that would not come down by themselves. */
-function ownStorageOff(em: Entities, now: Instant): Promise<TodayAnswer['ownStorageOff']> {
-  return em.execute(
-    `select p.id, p.tag from pack_state_at(?) s join pack p on p.id = s.pack_id
-      where p.smart is not null and s.findings @> '[{"rule": "smart-settings", "wrong": [{"is": "off"}]}]' and not (${LEFT})
-      order by p.tag_key limit ${MOST_WAITING}`,
-    [timestamp(now)],
-  );
-}
-
 /** Packs that wait for a decision, the oldest first. */
-export function waiting(em: Entities, now: Instant): Promise<TodayItem[]> {
-  return items(em, now, HELD, 's.out_since', 'next', [], MOST_WAITING);
+export async function waiting(em: Entities, now: Instant): Promise<TodayItem[]> {
+  const { held } = await asked<{ held: TodayItem[] }>(em, now, {
+    held: items(HELD, 's.out_since', 'next', [], MOST_WAITING),
+  });
+  return held;
 }
 
 /** A queue longer than this is a batch. */
 const MOST_WAITING = 500;
 
-function items(
+interface PacksToday extends Pick<
+  TodayAnswer,
+  'outOfBand' | 'held' | 'toMeasure' | 'out' | 'leaving' | 'unexplained' | 'ownStorageOff'
+> {
+  readonly counts: TodayAnswer['counts'] & { outOfBand: number; toMeasure: number; leaving: number };
+  readonly wantedBackTotal: number;
+}
+
+function packsToday(em: Entities, now: Instant): Promise<PacksToday> {
+  const horizon = timestamp(now + HORIZON_HOURS * HOUR_MS);
+  return asked<PacksToday>(em, now, {
+    counts: counts(now, horizon),
+    outOfBand: items(OUT_OF_BAND, `(s.next_do = 'store-up-now') desc, s.due_at`, 'next'),
+    held: items(HELD, 's.out_since', 'next'),
+    toMeasure: items(TO_MEASURE, 's.read_due_at', 'read', [horizon]),
+    out: items(WANTED_BACK, `(s.flying #>> '{out,wantedBackAt}')::float8`, 'next', [now]),
+    wantedBackTotal: { sql: `select count(*)::int from at s where ${WANTED_BACK}`, params: [now] },
+    leaving: items(LEAVING, 's.next_due_at', 'next', [horizon]),
+    unexplained: UNEXPLAINED,
+    ownStorageOff: OWN_STORAGE_OFF,
+  });
+}
+
+/** A question about the register at this moment, which the statement below calls `at`; `list` asks for all of its rows. */
+interface Question {
+  readonly sql: string;
+  readonly params: readonly (string | number)[];
+  readonly list?: true;
+}
+
+/**
+ * Answers several questions in one statement. The packs whose rows time has changed are laid out once for all of them: that is the
+ * dear part, and each question by itself would pay it again.
+ */
+async function asked<Answer>(
   em: Entities,
   now: Instant,
+  questions: { readonly [Name in keyof Answer]: Question },
+): Promise<Answer> {
+  const all = Object.entries<Question>(questions);
+  const columns = all.map(([name, { sql, list }]) =>
+    list ? `(select coalesce(json_agg(one), '[]') from (${sql}) one) as "${name}"` : `(${sql}) as "${name}"`,
+  );
+  const [answer]: Answer[] = await em.execute(
+    `with lapsed as materialized (select * from pack_state_at(?) where changes_at <= ?),
+          at as not materialized (
+            select * from pack_state where (changes_at is null or changes_at > ?) and not empty
+            union all select * from lapsed)
+     select ${columns.join(', ')}`,
+    [timestamp(now), timestamp(now), timestamp(now), ...all.flatMap(([, { params }]) => params)],
+  );
+  return answer!;
+}
+
+function counts(now: Instant, horizon: string): Question {
+  return {
+    sql: `select json_build_object(
+            'packs', count(*),
+            'inBand', count(*) filter (where s.storage in ('in-band', 'pending')),
+            'withinAllowance', count(*) filter (where (s.due_at > ? or s.storage = 'self-storing') and not (${HELD})),
+            'overdue', count(*) filter (where s.due_at <= ? and not (${HELD})),
+            'unmeasured', count(*) filter (where s.storage = 'unmeasured'),
+            'outOfUse', count(*) filter (where ${HELD}),
+            'watch', count(*) filter (where s.verdict = 'watch'),
+            'noRule', count(*) filter (where s.storage = 'no-rule'),
+            'outOfBand', count(*) filter (where ${OUT_OF_BAND}),
+            'toMeasure', count(*) filter (where ${TO_MEASURE}),
+            'leaving', (select count(*) from at s where ${LEAVING}))
+       from at s where not (${LEFT})`,
+    params: [timestamp(now), timestamp(now), horizon, horizon],
+  };
+}
+
+function items(
   where: string,
   order: string,
   step: 'next' | 'read',
   params: readonly (string | number)[] = [],
   limit = TODAY_LIMIT,
-): Promise<TodayItem[]> {
-  return em.execute(
-    `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding, s.needs from ${PACK_ROW_TABLES}
-      where ${where} order by ${order}, p.tag_key limit ${limit}`,
-    [timestamp(now), ...params],
-  );
+): Question {
+  return {
+    // The first of them are found before any of them is put into its columns, which is dear.
+    sql: `select ${PACK_ROW_COLUMNS}, ${stepColumn(step)}, s.findings -> 0 as finding, s.needs
+            from (select s.* from pack p join at s on s.pack_id = p.id where ${where}
+                   order by ${order}, p.tag_key limit ${limit}) s
+            join pack p on p.id = s.pack_id order by ${order}, p.tag_key`,
+    params,
+    list: true,
+  };
 }
 
+/** Smart packs that would not come down by themselves. */
+const OWN_STORAGE_OFF: Question = {
+  sql: `select p.id, p.tag from at s join pack p on p.id = s.pack_id
+         where p.smart is not null and s.findings @> '[{"rule": "smart-settings", "wrong": [{"is": "off"}]}]' and not (${LEFT})
+         order by p.tag_key limit ${MOST_WAITING}`,
+  params: [],
+  list: true,
+};
+
 /** What the cells tell and nobody wrote down, with whoever had the pack last; they are asked on their own page. */
-async function unexplained(em: Entities, now: Instant): Promise<TodayAnswer['unexplained']> {
-  return em.execute(
-    `select p.id as "packId", p.tag, f ->> 'direction' as direction, (f ->> 'fromAt')::float8 as "fromAt",
-            (f ->> 'toAt')::float8 as "toAt", (f ->> 'fromMv')::int as "fromMv", (f ->> 'toMv')::int as "toMv",
-            (select r.payload ->> 'holderId' from record r
-              where r.pack_id = p.id and r.kind = 'moved' and r.payload ->> 'holderId' is not null
-                and r.at <= to_timestamp((f ->> 'toAt')::float8 / 1000)
-              order by r.at desc, r.seq desc limit 1) as "holderId"
-       from pack_state_at(?) s join pack p on p.id = s.pack_id
-      cross join lateral jsonb_array_elements(s.findings) f
-      where s.findings @> '[{"rule": "unlogged"}]' and f ->> 'rule' = 'unlogged' and not (${LEFT})
-      order by (f ->> 'toAt')::float8 desc, p.tag_key limit ${TODAY_LIMIT}`,
-    [timestamp(now)],
-  );
-}
+const UNEXPLAINED: Question = {
+  sql: `select p.id as "packId", p.tag, f ->> 'direction' as direction, (f ->> 'fromAt')::float8 as "fromAt",
+               (f ->> 'toAt')::float8 as "toAt", (f ->> 'fromMv')::int as "fromMv", (f ->> 'toMv')::int as "toMv",
+               (select r.payload ->> 'holderId' from record r
+                 where r.pack_id = p.id and r.kind = 'moved' and r.payload ->> 'holderId' is not null
+                   and r.at <= to_timestamp((f ->> 'toAt')::float8 / 1000)
+                 order by r.at desc, r.seq desc limit 1) as "holderId"
+          from at s join pack p on p.id = s.pack_id
+         cross join lateral jsonb_array_elements(s.findings) f
+         where s.findings @> '[{"rule": "unlogged"}]' and f ->> 'rule' = 'unlogged' and not (${LEFT})
+         order by (f ->> 'toAt')::float8 desc, p.tag_key limit ${TODAY_LIMIT}`,
+  params: [],
+  list: true,
+};
 
 /** What the calendar asks soon, a line a task; the task with the oldest debt first. */
 async function dueGroups(em: Entities, now: Instant): Promise<DueGroup[]> {

@@ -1,0 +1,167 @@
+import { readFileSync } from 'node:fs';
+import { request } from 'node:http';
+import type { IncomingMessage } from 'node:http';
+import { v7 as newId } from 'uuid';
+import { largeRegister, serve } from './largeRegister';
+import { median, ms, say } from './measure';
+
+const BROWSERS = 50;
+const ROUNDS = 7;
+/** The kernel counts a process's time in hundredths of a second. */
+const TICK_MS = 10;
+
+/**
+ * What one change costs where fifty browsers show Today: each has an event stream of its own and asks for what a page asks for when it
+ * hears of a change. Told are the time until all of them are fresh, the server's own work, and the bytes sent; then the same with a
+ * browser among them that has stopped reading.
+ */
+export async function benchBrowsers(url: string): Promise<void> {
+  const server = await serve(await largeRegister(url));
+  const base = `${server.url}/api`;
+  try {
+    const people = (await (await fetch(`${base}/session`)).json()) as {
+      demoPeople: readonly { id: string; role: string }[];
+    };
+    const signIn = await fetch(`${base}/session/demo`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: server.url },
+      body: JSON.stringify({ personId: people.demoPeople.find(({ role }) => role === 'custodian')!.id }),
+    });
+    const cookie = signIn.headers.get('set-cookie')!.split(';')[0]!;
+    const asker = new Asker(base, cookie);
+    const rows = (await asker.json('/packs')) as { id: string }[];
+    const browsers = Array.from({ length: BROWSERS }, () => new Browser(asker));
+    await Promise.all(browsers.map((browser) => browser.listens()));
+    const measured = async (what: string, change: (round: number) => Promise<void>, messages: RegExp) => {
+      const times: number[] = [];
+      const work: number[] = [];
+      const bytes: number[] = [];
+      for (let round = 0; round < ROUNDS; round++) {
+        await new Promise((rested) => setTimeout(rested, 1_500));
+        const [cpu, sent] = [cpuMs(server.process.pid!), asker.bytes];
+        const fresh = Promise.all(browsers.map((browser) => browser.freshAfter(messages)));
+        const began = performance.now();
+        await change(round);
+        await fresh;
+        times.push(performance.now() - began);
+        work.push(cpuMs(server.process.pid!) - cpu);
+        bytes.push(asker.bytes - sent);
+      }
+      say(
+        what,
+        `all fresh after ${ms(median(times))}`,
+        `server ${ms(median(work))}`,
+        `${(median(bytes) / 1_000).toFixed(0)} kB`,
+      );
+    };
+    const append = (round: number) => asker.append(rows[round * 17]!.id);
+    await measured('One record, 50 browsers on Today', append, /"about":"pack"/);
+    await measured('One edit of a type, 50 browsers', () => asker.editType(), /"about":"register"/);
+    const deaf = new Browser(asker);
+    await deaf.listens({ reads: false });
+    await measured('One record, one of 51 does not read', append, /"about":"pack"/);
+  } finally {
+    server.process.kill('SIGKILL');
+  }
+}
+
+/** What a process has computed so far, in all its threads. */
+function cpuMs(pid: number): number {
+  const [user, system] = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]!.split(' ').slice(11, 13);
+  return (Number(user) + Number(system)) * TICK_MS;
+}
+
+/** Asks the server as a signed-in page does, and counts the bytes as they were sent. */
+class Asker {
+  bytes = 0;
+
+  constructor(
+    readonly base: string,
+    readonly cookie: string,
+  ) {}
+
+  open(path: string): Promise<IncomingMessage> {
+    return new Promise((answered, failed) => {
+      const headers = { cookie: this.cookie, 'accept-encoding': 'gzip, deflate, br' };
+      const asked = request(`${this.base}${path}`, { headers }, answered);
+      asked.once('error', failed);
+      asked.end();
+    });
+  }
+
+  async get(path: string): Promise<void> {
+    for await (const part of await this.open(path)) this.bytes += (part as Buffer).length;
+  }
+
+  async json(path: string): Promise<unknown> {
+    return (await fetch(`${this.base}${path}`, { headers: { cookie: this.cookie } })).json();
+  }
+
+  async append(packId: string): Promise<void> {
+    const note = {
+      kind: 'note',
+      id: newId(),
+      at: Date.now() - 1_000,
+      payload: { text: 'a note' },
+      supersedes: null,
+    };
+    await this.#send('POST', '/records', { packId, records: [note] });
+  }
+
+  async editType(): Promise<void> {
+    const { types } = (await this.json('/register')) as { types: readonly Record<string, unknown>[] };
+    const { id, ...type } = types[0]!;
+    await this.#send('PUT', `/pack-types/${id as string}`, {
+      ...type,
+      name: `${(type.name as string).split(' · ')[0]} · ${Date.now()}`,
+    });
+  }
+
+  async #send(method: string, path: string, body: object): Promise<void> {
+    const answer = await fetch(`${this.base}${path}`, {
+      method,
+      headers: { 'content-type': 'application/json', cookie: this.cookie, origin: new URL(this.base).origin },
+      body: JSON.stringify(body),
+    });
+    if (!answer.ok)
+      throw new Error(`${method} ${path} was answered ${answer.status}: ${await answer.text()}`);
+  }
+}
+
+/** One page that shows Today: what it hears it gathers for as long as a page does, then asks. */
+class Browser {
+  #heard: (message: string) => void = () => undefined;
+
+  constructor(readonly asker: Asker) {}
+
+  async listens({ reads = true } = {}): Promise<void> {
+    const stream = await this.asker.open('/live');
+    if (!reads) {
+      stream.pause();
+      return;
+    }
+    let text = '';
+    stream.on('data', (part: Buffer) => {
+      this.asker.bytes += part.length;
+      text += part.toString();
+      for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+        this.#heard(text.slice(0, end));
+        text = text.slice(end + 2);
+      }
+    });
+  }
+
+  async freshAfter(wanted: RegExp): Promise<void> {
+    const message = await new Promise<string>((heard) => {
+      this.#heard = (one) => {
+        if (wanted.test(one)) heard(one);
+      };
+    });
+    const packId = /"packId":"([^"]+)"/.exec(message)?.[1];
+    if (packId) {
+      await new Promise((gathered) => setTimeout(gathered, 120));
+      await Promise.all([this.asker.get(`/packs?ids=${packId}`), this.asker.get('/today')]);
+    } else
+      await Promise.all(['/session', '/packs', '/register', '/today'].map((path) => this.asker.get(path)));
+  }
+}
