@@ -19,7 +19,8 @@ export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
     const inForce = await rulesInForce(tx);
     const before = await judgedBefore(tx, packId);
     const verdict = await project(tx, pack, records, head.hash, inForce);
-    if (before && before.version < inForce.version && before.verdict !== verdict) {
+    // Judged anew because of its type or its place, it has no version: no rules moved it.
+    if (before && before.version > 0 && before.version < inForce.version && before.verdict !== verdict) {
       await tx.execute(
         `insert into verdict_move (rules_version, pack_id, was, became) values (?, ?, ?, ?) on conflict do nothing`,
         [inForce.version, packId, before.verdict, verdict],

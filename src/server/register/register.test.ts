@@ -101,6 +101,37 @@ describe('a pack type', () => {
     const { body } = await custodian.get('/api/today').expect(200);
     expect(JSON.stringify(body)).toContain('T-1');
     const rows = (await custodian.get(`/api/packs?ids=${pack.id}`)).body as PackRow[];
-    expect(rows[0]).toMatchObject({ storage: 'low', dueAt: NOW - HOUR_MS + 24 * HOUR_MS });
+    expect(rows[0]).toMatchObject({ storage: 'low', dueAt: NOW - HOUR_MS + 24 * HOUR_MS, capacityMah: 6600 });
+  });
+
+  it('renamed, changes nothing that is said of its packs', async () => {
+    const type = await addType(custodian);
+    const pack = await addPack(custodian, type.id, 'T-2');
+    const em = test.app.database.entities();
+    const written = () => em.execute('select xmin::text from pack_state where pack_id = ?', [pack.id]);
+    const before: unknown = await written();
+    await custodian
+      .put(`/api/pack-types/${type.id}`)
+      .send({ ...LIPO_4S, name: newId(), price: 90, version: 1 })
+      .expect(200);
+    expect(await written()).toEqual(before);
+  });
+
+  it('changed, and many packs have it: it is answered at once, and all of them are judged soon, which no rules did', async () => {
+    const type = await addType(custodian);
+    for (let i = 0; i < 25; i++) await addPack(custodian, type.id, `M-${i + 1}`);
+    await custodian
+      .put(`/api/pack-types/${type.id}`)
+      .send({ ...LIPO_4S, name: type.name, capacityMah: 6600, version: 1 })
+      .expect(200);
+    const judged = async () => {
+      const rows = (await custodian.get('/api/packs')).body as PackRow[];
+      return rows.filter(({ typeId, capacityMah }) => typeId === type.id && capacityMah === 6600).length;
+    };
+    const deadline = Date.now() + 60_000;
+    while ((await judged()) < 25 && Date.now() < deadline)
+      await new Promise((later) => setTimeout(later, 200));
+    expect(await judged()).toBe(25);
+    expect(await test.app.database.entities().execute('select * from verdict_move')).toEqual([]);
   });
 });

@@ -1,13 +1,14 @@
 import { Router } from 'express';
 import { v7 as newId } from 'uuid';
 import type { PackTypeAnswer, RegisterAnswer } from '../../contract';
-import type { InstrumentId, PackTypeId } from '../../core/measure';
+import type { InstrumentId, PackId, PackTypeId } from '../../core/measure';
 import { craftAnswers } from '../flying';
 import { placeTemperatures, rebuildPack, rulesInForce } from '../ledger';
 import { Person } from '../people';
 import type { Entities } from '../platform/database';
 import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { announce } from '../platform/live';
 import { always } from '../platform/shared';
 import { Refused } from '../platform/problems';
 import type { Rejudging } from '../rules';
@@ -16,13 +17,13 @@ import type { PackTypeEntity } from './entities';
 import { equipmentRoutes } from './equipment';
 import { placeAnswer, placeRoutes } from './places';
 import { recyclerAnswer, recyclerRoutes } from './recyclers';
-import { store } from './store';
+import { store, write } from './store';
 
 /** The small tables that put names to things: pack types, places, instruments; and all of them in one answer. */
 export function registerRoutes(api: Api, rejudge: Rejudging): Router {
   const router = Router();
   sharedRoute(router, api, 'GET /register', always, ({ em }) => registerAnswer(em));
-  packTypeRoutes(router, api);
+  packTypeRoutes(router, api, rejudge);
   placeRoutes(router, api, rejudge);
   instrumentRoutes(router, api);
   recyclerRoutes(router, api);
@@ -46,7 +47,12 @@ async function registerAnswer(em: Entities): Promise<RegisterAnswer> {
   };
 }
 
-function packTypeRoutes(router: Router, api: Api): void {
+/** What packs are judged by; an edit of anything else changes no verdict. */
+const JUDGED_BY = ['parallel', 'capacityMah', 'continuousC', 'burstC', 'chargeC', 'dutyClass'] as const;
+/** So many packs are judged anew before the edit is answered; more of them afterwards, beside other work. */
+const JUDGED_AT_ONCE = 20;
+
+function packTypeRoutes(router: Router, api: Api, rejudge: Rejudging): void {
   route(router, api, 'POST /pack-types', async ({ em, body }) => {
     const type = em.create(PackType, { ...body, id: newId() as PackTypeId, version: 1 });
     await store(em);
@@ -57,7 +63,7 @@ function packTypeRoutes(router: Router, api: Api): void {
     const type = await em.findOne(PackType, { id: idParam<PackTypeId>(params) });
     if (!type) throw new Refused('not-found');
     if (type.version !== madeFrom) throw new Refused('changed-meanwhile');
-    const packs: { id: never }[] = await em.execute('select id from pack where type_id = ?', [type.id]);
+    const packs: { id: PackId }[] = await em.execute('select id from pack where type_id = ?', [type.id]);
     if (packs.length > 0) {
       // Readings already taken have this many cells and were judged by this chemistry.
       const fixed = (['chemistry', 'series'] as const).filter((field) => type[field] !== facts[field]);
@@ -66,9 +72,17 @@ function packTypeRoutes(router: Router, api: Api): void {
         throw new Refused('invalid-input', { errors: fixed.map((field) => ({ field, message })) });
       }
     }
+    const isJudged = JUDGED_BY.some((field) => (type[field] ?? null) !== (facts[field] ?? null));
     em.assign(type, facts);
-    await store(em);
-    for (const { id } of packs) await rebuildPack(em, id);
+    await write(em);
+    if (isJudged && packs.length > JUDGED_AT_ONCE) {
+      await em.execute(
+        'update pack_state set rules_version = 0 where pack_id in (select id from pack where type_id = ?)',
+        [type.id],
+      );
+      rejudge.begin();
+    } else if (isJudged) for (const { id } of packs) await rebuildPack(em, id);
+    await announce(em, { about: 'register' });
     return packTypeAnswer(type);
   });
 }
