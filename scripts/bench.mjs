@@ -2,7 +2,7 @@
 import { databaseUrl, ensureBuild, ensureDependencies, runScript } from './prepare.mjs';
 
 ensureDependencies();
-ensureBuild();
+await ensureBuild();
 runScript('bench/bench.ts', process.argv.slice(2), {
   DATABASE_URL: await databaseUrl('malle_bench', { fresh: true }),
 });

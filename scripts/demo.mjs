@@ -11,7 +11,7 @@ import {
 
 checkNode();
 ensureDependencies();
-ensureBuild();
+await ensureBuild();
 const env = {
   DATABASE_URL: await databaseUrl('malle_demo', { fresh: process.argv.includes('--fresh') }),
   MALLE_WEB_ROOT: 'dist/web',

@@ -5,6 +5,8 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSy
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
 import { installDebian, startCluster } from './postgres.mjs';
 
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -31,7 +33,7 @@ export function ensureDependencies() {
 }
 
 /** Builds the web application and the programs beside it, unless what is built comes from exactly this source. */
-export function ensureBuild() {
+export async function ensureBuild() {
   const source = hashOf([
     ...filesUnder(join(ROOT, 'src')),
     join(ROOT, 'vite.config.ts'),
@@ -42,9 +44,26 @@ export function ensureBuild() {
   if (existsSync(mark) && readFileSync(mark, 'utf8') === source) return;
   console.log('Building the application.');
   runOrThrow('npx', ['vite', 'build', '--logLevel', 'warn']);
+  await packAssets(join(ROOT, 'dist', 'web', 'assets'));
   runOrThrow('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn']);
   mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, source);
+}
+
+/** Beyond this size the last hundredth costs seconds. */
+const PACKED_HARDEST_BYTES = 1_000_000;
+
+/** Packs each of the browser's files as small as it goes, once, so that no server packs them for every visitor. */
+async function packAssets(folder) {
+  const pack = promisify(brotliCompress);
+  const names = readdirSync(folder).filter((name) => /\.(js|css|wasm|svg)$/.test(name));
+  const packed = names.map(async (name) => {
+    const bytes = readFileSync(join(folder, name));
+    const quality = bytes.length > PACKED_HARDEST_BYTES ? 9 : constants.BROTLI_MAX_QUALITY;
+    const params = { [constants.BROTLI_PARAM_QUALITY]: quality };
+    writeFileSync(join(folder, `${name}.br`), await pack(bytes, { params }));
+  });
+  await Promise.all(packed);
 }
 
 /** What turns a printed sheet into a picture for the tests: Debian's, installed when missing. */

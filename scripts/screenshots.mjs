@@ -14,7 +14,7 @@ import {
 } from './prepare.mjs';
 
 ensureDependencies();
-ensureBuild();
+await ensureBuild();
 const executablePath = ensureChromium();
 const env = {
   DATABASE_URL: await databaseUrl('malle_pictures', { fresh: true }),

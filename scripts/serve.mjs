@@ -3,5 +3,5 @@ import { becomePrograms, checkNode, databaseUrl, ensureBuild, ensureDependencies
 
 checkNode();
 ensureDependencies();
-ensureBuild();
+await ensureBuild();
 becomePrograms(['server'], { DATABASE_URL: await databaseUrl('malle'), MALLE_WEB_ROOT: 'dist/web' });

@@ -15,7 +15,7 @@ import { startCluster } from './postgres.mjs';
 
 checkNode();
 ensureDependencies();
-ensureBuild();
+await ensureBuild();
 ensurePoppler();
 const env = { ...process.env, CHROMIUM: ensureChromium(), MALLE_TEST_CLUSTER: await startCluster() };
 const results = join(ROOT, '.cache', 'results');

@@ -19,16 +19,10 @@ import type { Judge } from './judges';
 import { RULE_FACTS } from './ruleFacts';
 import { stepsFor } from './steps';
 import { timesOf } from './times';
+import { isOutOfUse } from './verdict';
+import type { MayFly, Verdict } from './verdict';
 import type { DueTask } from './due';
 import { dueTasks } from './due';
-
-export const VERDICTS = ['fit', 'watch', 'hold', 'retire-advised', 'retired', 'recycled'] as const;
-/** What should become of a pack, mildest first; the last two are what a person decided. */
-export type Verdict = (typeof VERDICTS)[number];
-
-export const MAY_FLY = ['yes', 'measure-first', 'inspect-first', 'no'] as const;
-/** The pilot's question: may this pack be used? */
-export type MayFly = (typeof MAY_FLY)[number];
 
 /** All Malle says about a pack at one moment. */
 export interface Assessment {
@@ -137,24 +131,6 @@ const VERDICT_OF: Readonly<Record<Severity, Verdict>> = {
 function verdictOf(life: Life, findings: readonly Finding[]): Verdict {
   if (life.state === 'recycled') return 'recycled';
   return isInService(life) ? VERDICT_OF[findings[0]?.severity ?? 'note'] : 'retired';
-}
-
-/**
- * Whether nobody may charge or fly the pack: a custodian must decide first, or has retired it.
- * @example isOutOfUse('watch') // => false
- * @example isOutOfUse('recycled') // => true
- */
-export function isOutOfUse(verdict: Verdict): boolean {
-  return verdict !== 'fit' && verdict !== 'watch';
-}
-
-/**
- * Whether the pack is out of use and a person must say what becomes of it.
- * @example awaitsDecision('retire-advised') // => true
- * @example awaitsDecision('retired') // => false
- */
-export function awaitsDecision(verdict: Verdict): boolean {
-  return verdict === 'hold' || verdict === 'retire-advised';
 }
 
 function mayFly(findings: readonly Finding[]): MayFly {

@@ -1,7 +1,9 @@
-export type { Assessment, MayFly, Verdict } from './assess';
+export type { Assessment } from './assess';
+export type { MayFly, Verdict } from './verdict';
+export { MAY_FLY, VERDICTS, awaitsDecision, isOutOfUse } from './verdict';
 export type { Charged } from './charged';
 export { CHARGED } from './charged';
-export { MAY_FLY, VERDICTS, assess, awaitsDecision, isOutOfUse, outOfUseAt } from './assess';
+export { assess, outOfUseAt } from './assess';
 export { isTrend, speaksAgainstUse, subjectOf } from './answered';
 export { cardFor } from './card';
 export type { Hold } from './holds';

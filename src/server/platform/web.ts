@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import express from 'express';
+import staticPacked from 'express-static-gzip';
 import type { RequestHandler } from 'express';
 
 /** What the built page carries where a request's nonce belongs. */
@@ -15,13 +16,19 @@ export function withNonce(): RequestHandler {
   };
 }
 
-/** Serves the built application: files by their hashed names for ever, and the page itself for every other address. */
+/** Serves the built application: files by their hashed names for ever, as they were packed with the build, and the page itself for every other address. */
 export function webApplication(root: string): RequestHandler {
   const page = readFileSync(join(root, 'index.html'), 'utf8');
   const router = express.Router();
   router.use(
     '/assets',
-    express.static(join(root, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }),
+    staticPacked(join(root, 'assets'), {
+      enableBrotli: true,
+      index: false,
+      serveStatic: { immutable: true, maxAge: '1y' },
+    }),
+    // The page itself is no answer to whoever wants a file.
+    (_req, res) => res.status(404).end(),
   );
   router.use(express.static(root, { index: false }));
   router.get('/{*path}', (_req, res) => {

@@ -1,24 +1,25 @@
 import { ChevronDown, CircleAlert } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import { Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import type { PersonAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
+import { ROLE_WORDS } from '../../core/wording';
 import { lazyPart } from '../kit/lazyPart';
 import { saveDraft } from './drafts';
 import { takeEarlyScans } from './earlyScans';
 import { Guarded } from './Failure';
 import { PersonProvider } from '../domain/Person';
-import { PersonMenu } from './PersonMenu';
+import { MenuLater } from './MenuLater';
 import { useRegister } from './queries';
-import { usePackRows } from '../domain/waitingRows';
+import { fetchJudge, usePackRows } from '../domain/waitingRows';
 import { packOfTag, tagScanned } from './scan';
 import { firstPageOf, navigationOf } from './sections';
 import type { Section } from './sections';
 import { offerScan, scanInbox } from './scanTarget';
 import type { Suggestion, Verb } from './scan';
 import { ScanField } from './ScanField';
+import { onceSettled } from './settled';
 import { signOut } from './signOut';
 import { chooseTheme } from './theme';
 import { useKeys } from './useKeys';
@@ -26,6 +27,8 @@ import { Connection, LostLine, useConnection } from './Connection';
 
 const Notices = lazyPart(() => import('./Notices'));
 const KeySheet = lazyPart(() => import('./KeySheet'));
+const PersonMenu = lazyPart(() => import('./PersonMenu'));
+const SectionMenu = lazyPart(() => import('./SectionMenu'));
 
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
 export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
@@ -38,6 +41,8 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
   const isReady = !packs.isPending;
   const places = useRegister().data?.places;
   useConnection(person);
+  // A device that loses its network judges by itself what is written on it.
+  useEffect(() => onceSettled(() => void fetchJudge().catch(() => undefined)), []);
 
   const takeScan = useEffectEvent((tag: string) => {
     if (offerScan(tag)) return;
@@ -87,7 +92,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
             {demo && <span className="text-sm text-faint max-lg:hidden">made-up register</span>}
             <ReportLink person={person} pathname={pathname} />
             <Connection />
-            <PersonMenu person={person} onKeySheet={showKeys} />
+            <PersonButton person={person} onKeySheet={showKeys} />
           </div>
         </div>
         <nav aria-label="Sections" className="mx-auto max-w-350 px-3 max-md:hidden md:px-6">
@@ -168,34 +173,53 @@ function MoreSections({
   side: 'top' | 'bottom';
 }) {
   const here = sections.some(({ path }) => pathname.startsWith(path));
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={className} aria-current={here ? 'page' : undefined}>
-        {name}
-        {side === 'bottom' && (
-          <ChevronDown size={15} strokeWidth={2.2} className="ml-1 inline" aria-hidden="true" />
-        )}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          side={side}
-          align="end"
-          className="z-50 min-w-48 border-2 border-ink bg-ground py-1"
-        >
-          {sections.map(({ path, name: section }) => (
-            <DropdownMenu.Item key={path} asChild>
-              <Link
-                to={path}
-                className="flex min-h-12 items-center px-4 data-highlighted:bg-press md:min-h-9"
-              >
-                {section}
-              </Link>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+  const button = (
+    <button type="button" aria-haspopup="menu" className={className} aria-current={here ? 'page' : undefined}>
+      {name}
+      {side === 'bottom' && (
+        <ChevronDown size={15} strokeWidth={2.2} className="ml-1 inline" aria-hidden="true" />
+      )}
+    </button>
   );
+  return (
+    <MenuLater
+      button={button}
+      menu={(isOpen) => <SectionMenu trigger={button} isOpen={isOpen} sections={sections} side={side} />}
+    />
+  );
+}
+
+/** Who is signed in, and what is theirs to choose. */
+function PersonButton({ person, onKeySheet }: { person: PersonAnswer; onKeySheet: () => void }) {
+  const button = (
+    <button
+      type="button"
+      aria-haspopup="menu"
+      className="min-h-11 min-w-11 text-right leading-tight md:min-h-9"
+      aria-label={`${person.name}, ${ROLE_WORDS[person.role]}: menu`}
+    >
+      <span className="block font-bold max-md:hidden">{person.name}</span>
+      <span className="block text-sm text-faint max-md:hidden">{ROLE_WORDS[person.role]}</span>
+      <span className="inline-flex size-9 items-center justify-center border-[1.5px] border-ink font-bold md:hidden">
+        {initials(person.name)}
+      </span>
+    </button>
+  );
+  return (
+    <MenuLater
+      button={button}
+      menu={(isOpen) => <PersonMenu trigger={button} isOpen={isOpen} onKeySheet={onKeySheet} />}
+    />
+  );
+}
+
+function initials(name: string): string {
+  return name
+    .split(/\s+/)
+    .map((part) => part[0] ?? '')
+    .join('')
+    .slice(0, 2)
+    .toUpperCase();
 }
 
 function SectionLinks({ sections, className }: { sections: readonly Section[]; className: string }) {

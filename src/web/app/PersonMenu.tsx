@@ -1,6 +1,5 @@
-import { ROLE_WORDS } from '../../core/wording';
 import { DropdownMenu } from 'radix-ui';
-import type { PersonAnswer } from '../../contract';
+import type { ReactElement } from 'react';
 import { useKept } from './keepForOffline';
 import { signOut } from './signOut';
 import { chooseTheme, themeShown, useTheme } from './theme';
@@ -8,21 +7,21 @@ import { chooseTheme, themeShown, useTheme } from './theme';
 const ITEM =
   'flex min-h-11 cursor-pointer items-center px-4 data-highlighted:bg-press data-highlighted:outline-none md:min-h-9';
 
-export function PersonMenu({ person, onKeySheet }: { person: PersonAnswer; onKeySheet: () => void }) {
+/** What the person at this device may choose for themselves. */
+export default function PersonMenu({
+  trigger,
+  isOpen,
+  onKeySheet,
+}: {
+  trigger: ReactElement;
+  isOpen: boolean;
+  onKeySheet: () => void;
+}) {
   const packs = useKept((kept) => kept.packs);
   const theme = themeShown(useTheme((state) => state.theme));
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        className="min-h-11 min-w-11 text-right leading-tight md:min-h-9"
-        aria-label={`${person.name}, ${ROLE_WORDS[person.role]}: menu`}
-      >
-        <span className="font-bold max-md:hidden">{person.name}</span>
-        <span className="block text-sm text-faint max-md:hidden">{ROLE_WORDS[person.role]}</span>
-        <span className="inline-flex size-9 items-center justify-center border-[1.5px] border-ink font-bold md:hidden">
-          {initials(person.name)}
-        </span>
-      </DropdownMenu.Trigger>
+    <DropdownMenu.Root defaultOpen={isOpen}>
+      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="end"
@@ -52,13 +51,4 @@ export function PersonMenu({ person, onKeySheet }: { person: PersonAnswer; onKey
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
-
-function initials(name: string): string {
-  return name
-    .split(/\s+/)
-    .map((part) => part[0] ?? '')
-    .join('')
-    .slice(0, 2)
-    .toUpperCase();
 }

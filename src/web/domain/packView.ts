@@ -1,12 +1,13 @@
 import type { PackDetails } from '../../contract';
 import { assess } from '../../core/assess';
 import type { Assessment } from '../../core/assess';
-import type { Instant, PackId, PersonId } from '../../core/measure';
+import type { Instant, PersonId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackHistory, PackRecord, RecordDraft } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import type { Outgoing } from '../app/outbox';
+import { draftsFor } from './waitingDrafts';
 
 /** A record as it will stand in the ledger, for judging it before it is there. */
 export function provisional(
@@ -34,21 +35,6 @@ export function withWaiting(
     ...pack.records,
     ...waiting.map(({ draft, by }, i) => provisional(pack, draft, by, pack.records.length + 1 + i, now)),
   ];
-}
-
-/** What an item in the outbox says of this pack: its own records, or that an incident names it. */
-export function draftsFor({ packId, drafts, incident }: Outgoing, id: PackId): readonly RecordDraft[] {
-  if (packId === id) return drafts;
-  if (!incident) return [];
-  const { id: incidentId, kind, at, entries, packRecords } = incident;
-  const recordId = packRecords.find((named) => named.packId === id)?.recordId;
-  if (!recordId) return [];
-  return entries.flatMap((entry): RecordDraft[] => {
-    if (entry.kind !== 'reported' && entry.kind !== 'named') return [];
-    if (!entry.payload.packIds.includes(id)) return [];
-    const payload = { incidentId, kind, holds: entry.payload.holds };
-    return [{ kind: 'incident', id: recordId, at, payload, supersedes: null }];
-  });
 }
 
 export interface PackView {

@@ -5,11 +5,12 @@ import { aPack, reading, received, START } from '../../core/testing/histories';
 import { PRESET_RULES } from '../../core/rules';
 import type { Outgoing } from '../app/outbox';
 import { aRow } from '../testing/rows';
+import { judgedHere } from './judgedHere';
 import { rowsAt, rowsWithWaiting } from './waitingRows';
 import type { Ledgers } from './waitingRows';
 
 const NOW = START + 5_000;
-const KNOWS_NOTHING: Ledgers = { pack: () => undefined, register: undefined };
+const KNOWS_NOTHING: Ledgers = { pack: () => undefined, register: undefined, judge: judgedHere };
 const row = { ...aRow('HX-01'), verdict: 'fit', mayFly: 'yes' } as PackRow;
 const other = { ...aRow('HX-02'), verdict: 'fit', mayFly: 'yes' } as PackRow;
 
@@ -49,6 +50,7 @@ it('a crash that waits to be sent holds its pack in every list, though its ledge
 it('a ledger that is older than the row takes nothing back that the register told since', () => {
   const pack = aPack({ series: 4 });
   const ledgers: Ledgers = {
+    judge: judgedHere,
     pack: () => ({ ...pack, id: row.id, records: [received()] }) as never,
     register: {
       types: [{ ...pack, id: row.typeId }],
@@ -65,6 +67,7 @@ it('where the ledger is here the pack is judged with what waits', () => {
   const pack = aPack({ series: 4 });
   const records = [received(), reading(1, [4180, 4180, 4180, 4180])];
   const ledgers: Ledgers = {
+    judge: judgedHere,
     pack: (id) => (id === row.id ? ({ ...pack, id: row.id, records } as never) : undefined),
     register: {
       types: [{ ...pack, id: row.typeId }],

@@ -1,7 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { LaterRow, PackDetails, PackRow, RegisterAnswer, TodayAnswer, TodayItem } from '../../contract';
 import { VERDICTS } from '../../core/assess';
-import { flyingFacts } from '../../core/flying';
 import { HOUR_MS } from '../../core/measure';
 import type { Instant, PackId } from '../../core/measure';
 import { currentTime, useReader } from '../app/clock';
@@ -10,8 +9,8 @@ import { readOfflinePack } from '../app/offlinePacks';
 import { useOutbox } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
 import { KEYS, queryClient, useLaterRows, useRegister, useStoredRows, useStoredToday } from '../app/queries';
-import { factsOf } from './packFacts';
-import { draftsFor, packView, withWaiting } from './packView';
+import type { judgedHere, Said } from './judgedHere';
+import { draftsFor } from './waitingDrafts';
 
 /**
  * What lists show while something waits on this device to be sent: what was seen here outranks every answer of the register until it
@@ -33,34 +32,22 @@ export function rowsWithWaiting<Row extends PackRow>(
 export interface Ledgers {
   readonly pack: (id: PackId) => PackDetails | undefined;
   readonly register: RegisterAnswer | undefined;
+  /** Judges with them. It is fetched when something waits: most pages that list packs judge none. Null until it is here. */
+  readonly judge: typeof judgedHere | null;
 }
-
-type Said = Pick<
-  PackRow,
-  'verdict' | 'mayFly' | 'charged' | 'next' | 'holderId' | 'placeId' | 'slot' | 'out' | 'owed'
->;
 
 function saidHere(
   row: PackRow,
   waiting: readonly Outgoing[],
-  { pack: ledgerOf, register }: Ledgers,
+  { pack: ledgerOf, register, judge }: Ledgers,
   now: Instant,
 ): Partial<Said> {
   const pack = ledgerOf(row.id);
   const type = register?.types.find(({ id }) => id === row.typeId);
   // A ledger looked at earlier may be older than the row: judged by it, a pack held since would seem fit.
-  if (!pack || pack.records.length < row.seq || !type || !register)
+  if (!pack || pack.records.length < row.seq || !type || !register || !judge)
     return { ...holdsOf(row, waiting), ...custodyOf(row, waiting, register) };
-  const records = withWaiting(pack, waiting, now);
-  const { assessment, history } = packView(factsOf(pack, type, register), records, register.rules.rules, now);
-  const { verdict, mayFly, charged, steps } = assessment;
-  const [next] = steps;
-  const { holderId, placeId, slot } = history;
-  const { out, owed } = flyingFacts(history, assessment.capacityMah, register.rules.rules);
-  return {
-    ...{ verdict, mayFly, charged, holderId, placeId, slot, out, owed },
-    next: next ? { do: next.do, dueAt: next.dueAt } : null,
-  };
+  return judge(pack, type, register, waiting, now);
 }
 
 /** Who has it by what waits here, of a pack whose ledger is not on this device. */
@@ -129,11 +116,33 @@ function useLedgers(outgoing: readonly Outgoing[]): Ledgers {
       isShown = false;
     };
   }, [isLost, outgoing]);
+  const judge = useJudge(outgoing);
   return useMemo(
-    () => ({ register, pack: (id) => queryClient.getQueryData<PackDetails>(KEYS.pack(id)) }),
+    () => ({ register, judge, pack: (id) => queryClient.getQueryData<PackDetails>(KEYS.pack(id)) }),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what was unpacked lies in the query client, which does not tell of it
-    [register, unpacked],
+    [register, judge, unpacked],
   );
+}
+
+let judgeHere: typeof judgedHere | null = null;
+
+/** Fetches what judges packs here, so that it is at hand when the network is gone. */
+export async function fetchJudge(): Promise<void> {
+  judgeHere ??= (await import('./judgedHere')).judgedHere;
+}
+
+function useJudge(outgoing: readonly Outgoing[]): typeof judgedHere | null {
+  const [judge, setJudge] = useState(() => judgeHere);
+  const isWanted = judge === null && outgoing.some(({ state }) => state === 'waiting');
+  useEffect(() => {
+    // Without it what waits holds its pack all the same.
+    if (isWanted)
+      void fetchJudge().then(
+        () => setJudge(() => judgeHere),
+        () => undefined,
+      );
+  }, [isWanted]);
+  return judge ?? judgeHere;
 }
 
 /** Puts a pack that this page does not know where it looks for it. Answers whether there was one. */
