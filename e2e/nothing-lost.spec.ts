@@ -1,4 +1,4 @@
-import { cells, expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import { cells, expect, notice, openPack, preview, signedIn, standing, test, timeline } from './malle';
 
 test('bad input is named at its field and stays as typed', async ({ custodian }) => {
   await openPack(custodian, 'HX-07');
@@ -152,8 +152,11 @@ test('a page lost while the connection was gone opens when there is one again', 
 }) => {
   const page = await signedIn(browser, register, 'Ineke Varrow');
 
+  // The menu itself comes after what the page is for.
+  const house = page.getByRole('button', { name: 'House' });
+  await expect(house).toHaveAttribute('data-state', 'closed');
   await page.context().setOffline(true);
-  await page.getByRole('button', { name: 'House' }).click();
+  await house.click();
   await page.getByRole('menuitem', { name: 'House rules' }).click();
   await expect(page.getByRole('alert')).toContainText('could not be fetched');
   await page.context().setOffline(false);
@@ -170,5 +173,43 @@ test('a page lost while the connection was gone opens when there is one again', 
   await page.getByRole('menuitem', { name: 'Reports' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Reports' })).toBeVisible();
   expect(broken).toBe(2);
+  await page.context().close();
+});
+
+test('a menu pressed before it is there opens as soon as it is; one that cannot be fetched says so and is pressed again', async ({
+  browser,
+  register,
+}) => {
+  const page = await (await browser.newContext({ baseURL: register.url, serviceWorkers: 'block' })).newPage();
+  let lost = true;
+  let slow: () => void = () => undefined;
+  const held = new Promise<void>((go) => {
+    slow = go;
+  });
+  await page.route('**/assets/PersonMenu-*.js', (route) => (lost ? route.abort() : route.continue()));
+  await page.route('**/assets/SectionMenu-*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Ineke Varrow' }).click();
+  const person = page.getByRole('button', { name: 'Ineke Varrow, custodian: menu' });
+  await person.waitFor();
+  await page.getByRole('button', { name: 'House' }).click();
+  slow();
+  await page.getByRole('menuitem', { name: 'House rules' }).waitFor();
+  await page.keyboard.press('Escape');
+
+  await page.context().setOffline(true);
+  await person.click();
+  await expect(notice(page)).toContainText('This menu could not be fetched');
+  await page.context().setOffline(false);
+  lost = false;
+  // The browser would never ask for it again in the same page, so the page is opened anew.
+  await person.click();
+  await expect(person).toHaveAttribute('data-state', 'closed');
+  await person.click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await page.getByRole('button', { name: 'Ineke Varrow' }).waitFor();
   await page.context().close();
 });

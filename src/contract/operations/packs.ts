@@ -38,7 +38,7 @@ export const packOperations = {
     answer: 'application/pdf',
   },
   'GET /histories': {
-    summary: 'The ledgers of all packs, page by page, or of those named.',
+    summary: 'The ledgers of all packs, or of those named, page by page.',
     action: 'register.read',
     query: z.object({ after: z.uuid().optional(), ids: idList.optional() }),
     answer: historiesAnswer,

@@ -3,19 +3,26 @@ import type { PackId } from '../../core/measure';
 import { allFacts, placeTemperatures, recordsOfMany } from '../ledger';
 import type { Entities } from '../platform/database';
 
-/** About so many records go into one answer, so that a browser's worker can begin before the last arrives. */
+/** About so many records go into one answer, so that a browser's worker can begin before the last arrives, and no answer fells a server. */
 const PAGE_RECORDS = 8_000;
 const MOST_PACKS = 100;
 
-/** The next packs after `after`, with their whole ledgers, for judging them in a browser's worker. */
-export async function histories(em: Entities, after: PackId | null): Promise<HistoriesAnswer> {
+/** The next packs after `after`, with their whole ledgers: of all packs, for judging them in a browser's worker, or of those named. */
+export async function histories(
+  em: Entities,
+  after: PackId | null,
+  named: readonly PackId[] | null,
+): Promise<HistoriesAnswer> {
+  const which = named ? 'and pack_id = any(?::uuid[])' : 'and not empty';
+  const params = named ? [`{${named.join(',')}}`] : [];
   const [counted]: { total: number }[] = await em.execute(
-    'select count(*)::int as total from pack_state where not empty',
+    `select count(*)::int as total from pack_state where true ${which}`,
+    params,
   );
   const candidates: { id: PackId; records: number }[] = await em.execute(
-    `select pack_id as id, seq as records from pack_state where not empty and (?::uuid is null or pack_id > ?::uuid)
+    `select pack_id as id, seq as records from pack_state where (?::uuid is null or pack_id > ?::uuid) ${which}
       order by pack_id limit ${MOST_PACKS}`,
-    [after, after],
+    [after, after, ...params],
   );
   const ids: PackId[] = [];
   let records = 0;
@@ -24,21 +31,12 @@ export async function histories(em: Entities, after: PackId | null): Promise<His
     ids.push(candidate.id);
     records += candidate.records;
   }
-  return {
-    ...(await historiesOf(em, ids)),
-    next: ids.length < candidates.length || candidates.length === MOST_PACKS ? ids.at(-1)! : null,
-    total: counted!.total,
-  };
-}
-
-/** The whole ledgers of these packs. */
-export async function historiesOf(em: Entities, ids: readonly PackId[]): Promise<HistoriesAnswer> {
   const facts = await allFacts(em, ids);
   const byPack = await recordsOfMany(em, ids);
   return {
     placeTemperatures: await placeTemperatures(em),
     packs: facts.map((pack) => ({ facts: pack, records: byPack.get(pack.id) ?? [] })),
-    next: null,
-    total: facts.length,
+    next: ids.length < candidates.length || candidates.length === MOST_PACKS ? ids.at(-1)! : null,
+    total: counted!.total,
   };
 }

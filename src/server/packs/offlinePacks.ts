@@ -10,13 +10,19 @@ import { packsInFull } from './service';
  * themselves. The work is the server's, since a phone in the field has a battery, too.
  */
 export async function offlinePacks(em: Entities, ids: readonly PackId[]): Promise<OfflinePack[]> {
-  const packs = await packsInFull(em, ids);
-  return Promise.all(
-    packs.map(async (pack) => ({
-      id: pack.id,
-      version: pack.version,
-      seq: pack.records.length,
-      packed: (await promisify(deflateRaw)(JSON.stringify(pack))).toString('base64'),
-    })),
-  );
+  const all: OfflinePack[] = [];
+  for (let first = 0; first < ids.length; first += AT_ONCE) {
+    const some = await packsInFull(em, ids.slice(first, first + AT_ONCE));
+    for (const pack of some)
+      all.push({
+        id: pack.id,
+        version: pack.version,
+        seq: pack.records.length,
+        packed: (await promisify(deflateRaw)(JSON.stringify(pack))).toString('base64'),
+      });
+  }
+  return all;
 }
+
+/** Ledgers may be long, and only what they are packed into is kept until the answer is whole. */
+const AT_ONCE = 8;

@@ -4,7 +4,7 @@ import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
 import { aSecond } from '../platform/shared';
 import { receiveDelivery } from './deliveries';
-import { histories, historiesOf } from './histories';
+import { histories } from './histories';
 import { offlinePacks } from './offlinePacks';
 import { laterRows, packRows, untilNextLapse } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
@@ -16,7 +16,7 @@ export function packRoutes(api: Api): Router {
     packRows(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /histories', ({ em, query: { after, ids } }) =>
-    ids ? historiesOf(em, ids as PackId[]) : histories(em, (after ?? null) as PackId | null),
+    histories(em, (after ?? null) as PackId | null, (ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /offline-packs', ({ em, query }) => offlinePacks(em, query.ids as PackId[]));
   sharedRoute(router, api, 'GET /offline-rows', aSecond, ({ em, query, now }) =>

@@ -23,7 +23,7 @@ export function stepColumn(which: 'next' | 'read'): string {
 }
 
 /** Takes the moment as its first parameter. */
-export const PACK_ROW_TABLES = 'pack p join pack_state_at(?) s on s.pack_id = p.id';
+const PACK_ROW_TABLES = 'pack p join pack_state_at(?) s on s.pack_id = p.id';
 
 /** All packs as lists show them, or those asked for. */
 export async function packRows(

@@ -188,6 +188,36 @@ describe('histories, for judging elsewhere', () => {
     expect(seen.sort()).toEqual(packs.map(({ id }) => id).sort());
   });
 
+  it('come for named packs too in answers of some thousand records, whole ledger by whole ledger', async () => {
+    const { id: typeId } = await addType(custodian);
+    const named: string[] = [];
+    for (let i = 0; i < 4; i++) named.push((await addPack(custodian, typeId, `LONG-${i}`)).id);
+    const em = test.app.database.entities();
+    await em.execute(
+      `insert into record (pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash)
+       select r.pack_id, 1 + i, gen_random_uuid(), 'note', r.at, r.at, r.by, '{"text": "long"}', null, 1, 'long', 'long'
+         from record r cross join generate_series(1, 3500) i where r.seq = 1 and r.pack_id = any(?::uuid[])`,
+      [`{${named.join(',')}}`],
+    );
+    await em.execute('update pack_state set seq = 3501 where pack_id = any(?::uuid[])', [
+      `{${named.join(',')}}`,
+    ]);
+    const pages: number[] = [];
+    const seen: string[] = [];
+    let after: string | null = null;
+    do {
+      const query: Record<string, string> = { ids: named.join(','), ...(after ? { after } : {}) };
+      const { body } = await custodian.get('/api/histories').query(query).expect(200);
+      const page = body as HistoriesAnswer;
+      expect(page.total).toBe(4);
+      pages.push(page.packs.reduce((sum, { records }) => sum + records.length, 0));
+      seen.push(...page.packs.map(({ facts }) => facts.id));
+      after = page.next;
+    } while (after);
+    expect(pages).toEqual([7002, 7002]);
+    expect(seen).toEqual([...named].sort());
+  });
+
   it('need somebody signed in, and a sound place to go on from', async () => {
     await test.anybody().get('/api/histories').expect(401);
     await custodian.get('/api/histories?after=soon').expect(422);

@@ -184,7 +184,10 @@ function MoreSections({
   return (
     <MenuLater
       button={button}
-      menu={(isOpen) => <SectionMenu trigger={button} isOpen={isOpen} sections={sections} side={side} />}
+      part={SectionMenu}
+      menu={(trigger, isOpen) => (
+        <SectionMenu trigger={trigger} isOpen={isOpen} sections={sections} side={side} />
+      )}
     />
   );
 }
@@ -208,7 +211,8 @@ function PersonButton({ person, onKeySheet }: { person: PersonAnswer; onKeySheet
   return (
     <MenuLater
       button={button}
-      menu={(isOpen) => <PersonMenu trigger={button} isOpen={isOpen} onKeySheet={onKeySheet} />}
+      part={PersonMenu}
+      menu={(trigger, isOpen) => <PersonMenu trigger={trigger} isOpen={isOpen} onKeySheet={onKeySheet} />}
     />
   );
 }

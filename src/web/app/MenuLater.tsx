@@ -1,22 +1,52 @@
-import { cloneElement, Suspense, useState } from 'react';
+import { cloneElement, useCallback, useEffect, useId, useState } from 'react';
 import type { ReactElement, ReactNode } from 'react';
-import { useSettled } from './settled';
+import type { LazyPart } from '../kit/lazyPart';
+import { say } from './notices';
+import { onceSettled } from './settled';
+
+interface ButtonProps {
+  id?: string;
+  onClick?: () => void;
+  autoFocus?: boolean;
+}
 
 /**
  * A menu's button alone, until the page has settled or somebody presses it: what makes it a menu is fetched after what the page is for.
- * Pressed before that, it opens as soon as it is here.
- * @param menu the whole menu around the same button
+ * Pressed before that, it opens as soon as it is here; one that cannot be fetched leaves the button to be pressed again.
+ * @param part the menu, which `menu` draws around the same button
  */
-export function MenuLater({
+export function MenuLater<Props extends object>({
   button,
+  part,
   menu,
 }: {
-  button: ReactElement<{ onClick?: () => void }>;
-  menu: (isOpen: boolean) => ReactNode;
+  button: ReactElement<ButtonProps>;
+  part: LazyPart<Props>;
+  menu: (trigger: ReactElement, isOpen: boolean) => ReactNode;
 }) {
-  const [isPressed, setPressed] = useState(false);
-  const settled = useSettled();
-  const alone = cloneElement(button, { onClick: () => setPressed(true) });
-  if (!isPressed && !settled) return alone;
-  return <Suspense fallback={alone}>{menu(isPressed)}</Suspense>;
+  const [here, setHere] = useState<{ readonly isOpen: boolean; readonly hadFocus: boolean } | null>(null);
+  const id = useId();
+  const show = useCallback(
+    (isOpen: boolean) =>
+      setHere((before) => before ?? { isOpen, hadFocus: document.activeElement?.id === id }),
+    [id],
+  );
+  useEffect(
+    () =>
+      onceSettled(() => {
+        part.ahead().then(
+          () => show(false),
+          () => undefined,
+        );
+      }),
+    [part, show],
+  );
+  if (here) return menu(here.hadFocus ? cloneElement(button, { autoFocus: true }) : button, here.isOpen);
+  const press = () => {
+    part.orAnew().then(
+      () => show(true),
+      () => say('This menu could not be fetched. Press again when there is a connection.'),
+    );
+  };
+  return cloneElement(button, { id, onClick: press });
 }

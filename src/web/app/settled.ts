@@ -1,4 +1,3 @@
-import { useSyncExternalStore } from 'react';
 import { queryClient } from './queries';
 
 /** After nothing was asked of the register for so long, the page stands. */
@@ -9,14 +8,12 @@ const AT_LATEST_MS = 8_000;
 let settled = false;
 const waiting = new Set<() => void>();
 
-/** Whether the page's first answers are here and drawn: time for what is wanted later. */
-export function useSettled(): boolean {
-  return useSyncExternalStore(onceSettled, () => settled);
-}
-
-/** Calls back once when the page has settled; at once where it has. */
+/** Calls back once the page's first answers are here and drawn: the time for what is wanted later. At once where it has settled. */
 export function onceSettled(tell: () => void): () => void {
-  if (settled) return () => undefined;
+  if (settled) {
+    tell();
+    return () => undefined;
+  }
   if (waiting.size === 0) watch();
   waiting.add(tell);
   return () => void waiting.delete(tell);

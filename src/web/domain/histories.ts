@@ -4,7 +4,8 @@ import type { PackId, RoundId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import type { RegisterAnswer } from '../../contract';
-import { ask, noAnswer } from '../app/api';
+import { noAnswer } from '../app/api';
+import { ledgersOf } from '../app/ledgers';
 import { useMayAsk } from '../app/offlineCopy';
 import { readOfflinePack } from '../app/offlinePacks';
 import { KEYS, putData, queryClient } from '../app/queries';
@@ -42,7 +43,7 @@ async function fetchHistories(ids: readonly PackId[]): Promise<KnownPacks> {
 /** What the register answers of these packs; without a network, as far as they are kept on this device. */
 async function knownOrKept(ids: readonly PackId[]): Promise<readonly KnownPack[]> {
   try {
-    const { packs, placeTemperatures } = await ask('GET /histories', { query: { ids: ids.join(',') } });
+    const { packs, placeTemperatures } = await ledgersOf(ids);
     return packs.map(({ facts, records }) => ({ facts: { ...facts, placeTemperatures }, records }));
   } catch (error) {
     if (!noAnswer(error)) throw error;

@@ -18,6 +18,8 @@ export interface LazyPart<Props extends object> {
   (props: Props): ReactNode;
   /** Fetches it ahead, so that it is shown at once. */
   ahead(): Promise<void>;
+  /** Fetches it because somebody asked for it; where it was lost before, the page is opened anew. Rejects without a connection. */
+  orAnew(): Promise<void>;
 }
 
 /**
@@ -42,7 +44,10 @@ export function lazyPart<Props extends object>(
     const [Shown] = useState(() => here ?? Fetched);
     return <Shown {...props} />;
   }
-  return Object.assign(Part, { ahead: async () => void (await fetched()) });
+  return Object.assign(Part, {
+    ahead: async () => void (await fetched()),
+    orAnew: async () => void (await fetched().catch(openAnew)),
+  });
 }
 
 function openAnew(cause: unknown): Promise<never> {

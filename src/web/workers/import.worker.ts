@@ -32,6 +32,7 @@ import type { PackRecord, RecordDraft } from '../../core/record';
 import { KIND_WORDS, recordLine } from '../../core/wording';
 import type { Names } from '../../core/wording';
 import { ask, FailedRequest } from '../app/api';
+import { ledgersOf } from '../app/ledgers';
 import { openedRows } from './openFile';
 import type { TextForm } from './openFile';
 
@@ -391,7 +392,7 @@ async function changesOf(
   const changes = new Map<PackId, PackChange>();
   for (let first = 0; first < ids.length; first += LEDGERS_AT_ONCE) {
     const batch = ids.slice(first, first + LEDGERS_AT_ONCE);
-    const { packs, placeTemperatures } = await ask('GET /histories', { query: { ids: batch.join(',') } });
+    const { packs, placeTemperatures } = await ledgersOf(batch);
     for (const { facts, records } of packs) {
       const told = byPack.get(facts.id) ?? [];
       const happenings = told.flatMap(({ happened }) => happened);
