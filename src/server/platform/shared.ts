@@ -54,7 +54,8 @@ const TOGETHER_MS = 1_000;
 /**
  * Answers kept in this process. One is told again only while the database's snapshot is the very one it was worked out in: any commit,
  * by whatever process, makes another snapshot, so there is nothing to invalidate and nothing to forget. Fifty browsers that ask at
- * once after a change wait for one answer, and while the register keeps changing no question is worked out twice at a time. The least recently wanted go first when there are too many.
+ * once after a change wait for one answer, and while the register keeps changing no question is worked out twice at a time. The
+ * least recently wanted go first when there are too many.
  */
 export class SharedAnswers {
   readonly #kept = new Map<string, Kept>();

@@ -1,4 +1,4 @@
-import { cloneElement, useCallback, useEffect, useId, useState } from 'react';
+import { cloneElement, useCallback, useEffect, useId, useRef, useState } from 'react';
 import type { ReactElement, ReactNode } from 'react';
 import type { LazyPart } from '../kit/lazyPart';
 import { say } from './notices';
@@ -6,6 +6,7 @@ import { onceSettled } from './settled';
 
 interface ButtonProps {
   id?: string;
+  onPointerDown?: () => void;
   onClick?: () => void;
   autoFocus?: boolean;
 }
@@ -26,27 +27,26 @@ export function MenuLater<Props extends object>({
 }) {
   const [here, setHere] = useState<{ readonly isOpen: boolean; readonly hadFocus: boolean } | null>(null);
   const id = useId();
-  const show = useCallback(
-    (isOpen: boolean) =>
-      setHere((before) => before ?? { isOpen, hadFocus: document.activeElement?.id === id }),
-    [id],
-  );
+  const isPressed = useRef(false);
+  const show = useCallback(() => {
+    const shown = { isOpen: isPressed.current, hadFocus: document.activeElement?.id === id };
+    setHere((before) => before ?? shown);
+  }, [id]);
   useEffect(
     () =>
       onceSettled(() => {
-        part.ahead().then(
-          () => show(false),
-          () => undefined,
-        );
+        part.ahead().then(show, () => undefined);
       }),
     [part, show],
   );
   if (here) return menu(here.hadFocus ? cloneElement(button, { autoFocus: true }) : button, here.isOpen);
   const press = () => {
-    part.orAnew().then(
-      () => show(true),
-      () => say('This menu could not be fetched. Press again when there is a connection.'),
-    );
+    // Whichever fetch ends first, this one or that of the page that has settled, the menu opens.
+    isPressed.current = true;
+    part.orAnew().then(show, () => {
+      isPressed.current = false;
+      say('This menu could not be fetched. Press again when there is a connection.');
+    });
   };
-  return cloneElement(button, { id, onClick: press });
+  return cloneElement(button, { id, onPointerDown: press, onClick: press });
 }
