@@ -1,4 +1,4 @@
-import { cloneElement, useCallback, useEffect, useId, useRef, useState } from 'react';
+import { cloneElement, useCallback, useEffect, useId, useState } from 'react';
 import type { ReactElement, ReactNode } from 'react';
 import type { LazyPart } from '../kit/lazyPart';
 import { say } from './notices';
@@ -25,12 +25,13 @@ export function MenuLater<Props extends object>({
   part: LazyPart<Props>;
   menu: (trigger: ReactElement, isOpen: boolean) => ReactNode;
 }) {
-  const [here, setHere] = useState<{ readonly isOpen: boolean; readonly hadFocus: boolean } | null>(null);
+  const [here, setHere] = useState<{ readonly hadFocus: boolean } | null>(null);
+  // Whichever fetch ends first, that of the press or that of the page that has settled, the menu opens.
+  const [isPressed, setPressed] = useState(false);
   const id = useId();
-  const isPressed = useRef(false);
   const show = useCallback(() => {
-    const shown = { isOpen: isPressed.current, hadFocus: document.activeElement?.id === id };
-    setHere((before) => before ?? shown);
+    const hadFocus = document.activeElement?.id === id;
+    setHere((before) => before ?? { hadFocus });
   }, [id]);
   useEffect(
     () =>
@@ -39,12 +40,11 @@ export function MenuLater<Props extends object>({
       }),
     [part, show],
   );
-  if (here) return menu(here.hadFocus ? cloneElement(button, { autoFocus: true }) : button, here.isOpen);
+  if (here) return menu(here.hadFocus ? cloneElement(button, { autoFocus: true }) : button, isPressed);
   const press = () => {
-    // Whichever fetch ends first, this one or that of the page that has settled, the menu opens.
-    isPressed.current = true;
+    setPressed(true);
     part.orAnew().then(show, () => {
-      isPressed.current = false;
+      setPressed(false);
       say('This menu could not be fetched. Press again when there is a connection.');
     });
   };
