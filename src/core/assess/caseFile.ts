@@ -67,7 +67,7 @@ export function restedReadings(
 ): Decidable {
   const kept = decidable.get(history);
   if (kept?.restMinutes === restMinutes) return kept;
-  const made = { restMinutes, ...sorted(history, restMinutes) };
+  const made = { restMinutes, ...partedByRest(history, restMinutes) };
   decidable.set(history, made);
   return made;
 }
@@ -77,7 +77,7 @@ type Decidable = Pick<CaseFile, 'rested' | 'undecided'>;
 /** One history is asked about many moments, and of all rules only the rest that is asked for says which readings decide. */
 const decidable = new WeakMap<PackHistory, Decidable & { readonly restMinutes: number }>();
 
-function sorted(history: PackHistory, restMinutes: number): Decidable {
+function partedByRest(history: PackHistory, restMinutes: number): Decidable {
   const rested: RestedReading[] = [];
   const disturbed = disturbances(history);
   let next = 0;

@@ -25,4 +25,4 @@ export type {
   TaskId,
 } from './ids';
 export type { Instant } from './instant';
-export { DAY_MS, HOUR_MS, MINUTE_MS, countUpTo, hoursBetween } from './instant';
+export { DAY_MS, HOUR_MS, MINUTE_MS, countUpTo, countWhile, hoursBetween } from './instant';

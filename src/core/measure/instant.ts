@@ -11,10 +11,18 @@ export const DAY_MS = 24 * HOUR_MS;
  * @example countUpTo([], 3) // => 0
  */
 export function countUpTo(list: readonly { readonly at: Instant }[], at: Instant): number {
+  return countWhile(list, (one) => one.at <= at);
+}
+
+/**
+ * How many entries at the head of a list answer yes, where no entry does after one that does not.
+ * @example countWhile([1, 2, 5, 9], (one) => one < 5) // => 2
+ */
+export function countWhile<One>(list: readonly One[], holds: (one: One) => boolean): number {
   let [low, high] = [0, list.length];
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (list[middle]!.at <= at) low = middle + 1;
+    if (holds(list[middle]!)) low = middle + 1;
     else high = middle;
   }
   return low;

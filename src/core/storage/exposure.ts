@@ -1,6 +1,6 @@
 import { CHEMISTRY, isLithium, restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
-import { countUpTo, DAY_MS } from '../measure';
+import { countUpTo, countWhile, DAY_MS } from '../measure';
 import type { Instant, PersonId } from '../measure';
 import type { MoveEvent, PackHistory } from '../record';
 import type { HouseRules } from '../rules';
@@ -167,13 +167,7 @@ export function fullTimeBetween(
 
 /** How many stretches are over by a moment. They follow each other. */
 function pastBy(past: readonly Stretch[], moment: Instant): number {
-  let [low, high] = [0, past.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (past[middle]!.to <= moment) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return countWhile(past, ({ to }) => to <= moment);
 }
 
 function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: number, celsius: number): number {
