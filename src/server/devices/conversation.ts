@@ -24,6 +24,8 @@ export interface Surroundings {
 
 /** More lines a second than any display shows; what comes beyond them is refused. */
 const MOST_LINES_A_SECOND = 20;
+/** What a device did not say in these seconds it may say at once: a network, or a busy server, hands its lines on in bunches. */
+const SAVED_SECONDS = 5;
 /** Lines of a display that are kept for whoever writes patterns. */
 const LINES_KEPT = 20;
 const LINES_EVERY_MS = 1_000;
@@ -57,7 +59,9 @@ export class Conversation {
   #run = '';
   /** How far the device's clock is behind the register's, milliseconds. */
   #clockOff = 0;
-  #window = { since: 0, lines: 0, told: false };
+  /** How many lines may be heard at the moment `at`, and when the device was last told that it says too much. */
+  #allowance = { lines: MOST_LINES_A_SECOND * SAVED_SECONDS, at: 0 };
+  #toldTooFastAt = -Infinity;
   #meter: { readonly shows: NonNullable<DeviceAnswer['meter']>; readonly writtenAt: number } | null = null;
   /** What was plugged in when the meter's reading was last written. */
   #lastContact = '';
@@ -173,20 +177,22 @@ export class Conversation {
     });
   }
 
-  /** Whether this second has had its lines; the first one too many is answered, the others only dropped. */
+  /** Whether the device has said all it may by now; one line too many a second is answered, the others are only dropped. */
   #tooFast(): boolean {
     const now = this.here.elapsed();
-    if (now - this.#window.since >= 1_000) this.#window = { since: now, lines: 0, told: false };
-    this.#window.lines += 1;
-    if (this.#window.lines <= MOST_LINES_A_SECOND) return false;
-    if (!this.#window.told)
+    const saved = this.#allowance.lines + ((now - this.#allowance.at) / 1_000) * MOST_LINES_A_SECOND;
+    const lines = Math.min(saved, MOST_LINES_A_SECOND * SAVED_SECONDS);
+    const isOver = lines < 1;
+    this.#allowance = { lines: isOver ? lines : lines - 1, at: now };
+    if (isOver && now - this.#toldTooFastAt >= 1_000) {
+      this.#toldTooFastAt = now;
       this.#refuse(
         null,
         null,
         `More than ${MOST_LINES_A_SECOND} lines a second. Send the newest of each second.`,
       );
-    this.#window.told = true;
-    return true;
+    }
+    return isOver;
   }
 
   async #take(line: DeviceLine): Promise<void> {

@@ -292,7 +292,7 @@ describe('what is no line', () => {
   it('is dropped where there are too many, and told so once a second', async () => {
     const { secret } = await addDevice(custodian, 'meter');
     const meter = await TestDevice.connect(door.url, secret);
-    for (let i = 0; i < 60; i += 1) meter.say(reading({ cellsMv: [3800 + i, 3800, 3800, 3800] }));
+    for (let i = 0; i < 200; i += 1) meter.say(reading({ cellsMv: [3800 + i, 3800, 3800, 3800] }));
     await meter.until(() => meter.answers.some(({ type }) => type === 'refused'));
     await new Promise((done) => setTimeout(done, 300));
     expect(meter.answers.filter(({ type }) => type === 'refused').length).toBeLessThanOrEqual(2);
@@ -397,6 +397,45 @@ describe('what is no line', () => {
     },
     60_000,
   );
+});
+
+describe('a device that talks fast', () => {
+  it('has twenty lines a second, and those of five seconds at once', async () => {
+    const { secret } = await addDevice(custodian, 'meter');
+    let elapsed = 1_000_000;
+    const answers: DeviceAnswerLine[] = [];
+    const conversation = new Conversation(
+      { entities: () => test.app.database.entities(), now: () => NOW, elapsed: () => elapsed },
+      (line) => answers.push(line),
+      () => undefined,
+    );
+    await conversation.hear(JSON.stringify({ type: 'hello', protocol: 1, key: secret, run: newId() }));
+    let n = 0;
+    const says = async (lines: number) => {
+      answers.length = 0;
+      for (let i = 0; i < lines; i += 1)
+        await conversation.hear(JSON.stringify({ type: 'unplugged', n: (n += 1) }));
+      return [answers.filter(({ type }) => type === 'taken').length, answers.length];
+    };
+    // The lines of five seconds reach a busy server in one bunch.
+    expect(await says(100)).toEqual([100, 100]);
+    // What comes beyond them is refused once, and is not numbered as taken.
+    expect(await says(30)).toEqual([0, 1]);
+    expect(answers[0]).toMatchObject({
+      type: 'refused',
+      message: expect.stringContaining('20 lines a second'),
+    });
+    elapsed += 1_000;
+    expect(await says(25)).toEqual([20, 21]);
+    for (let second = 0; second < 10; second += 1) {
+      elapsed += 1_000;
+      expect(await says(20)).toEqual([20, 20]);
+    }
+    // A night of silence saves no more than five seconds.
+    elapsed += 8 * 3_600_000;
+    expect(await says(150)).toEqual([100, 101]);
+    await conversation.gone();
+  }, 60_000);
 });
 
 describe('a device that prints lines', () => {

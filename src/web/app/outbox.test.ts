@@ -1,10 +1,18 @@
 import { problemOf } from '../../contract';
 import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
-import { outboxAfter } from './outbox';
+import { ask, FailedRequest } from './api';
+import { flushOutbox, handIn, outboxAfter, useOutbox } from './outbox';
 import type { OutboxState } from './outbox';
 
 jest.mock('zustand/middleware', () => ({ persist: (make: unknown) => make }));
+jest.mock('./api', () => ({
+  ...jest.requireActual<object>('./api'),
+  ask: jest.fn(),
+}));
+jest.mock('./kept', () => ({ showKept: jest.fn(), showNamed: jest.fn() }));
+jest.mock('./queries', () => ({ refreshRows: jest.fn() }));
+jest.mock('./photos', () => ({ photosOf: () => [], photosOfEntry: () => [], sendPhotos: jest.fn() }));
 
 const packId = 'pack' as PackId;
 const by = 'person' as PersonId;
@@ -43,4 +51,67 @@ it('keeps a refused record with the reason, for its writer to see', () => {
   const after = outboxAfter(queued('a', 'b'), { type: 'refused', id: 'a', problem });
   expect(states(after)).toEqual(['a refused', 'b waiting']);
   expect(after.items[0]?.problem).toEqual(problem);
+});
+
+describe('sending', () => {
+  const asked = jest.mocked(ask);
+  const note = (id: string) => ({ id, packId, by, drafts: [draft(id)], round: null });
+  const sent = () =>
+    asked.mock.calls.map(([, { body }]) => (body as unknown as { records: RecordDraft[] }).records[0]!.id);
+  beforeEach(() => {
+    asked.mockReset();
+    useOutbox.setState({ items: [] });
+  });
+
+  it('is done once where the connection comes while the form still waits for its answer', async () => {
+    let answered: (answer: never) => void = () => undefined;
+    asked.mockReturnValueOnce(new Promise((done) => (answered = done)));
+    const form = handIn(note('slow'));
+    const told = jest.fn();
+    await flushOutbox(by, told);
+    expect(sent()).toEqual(['slow']);
+    answered({} as never);
+    expect(await form).toEqual({ outcome: 'kept' });
+    await flushOutbox(by, told);
+    expect(sent()).toEqual(['slow']);
+    expect(told).not.toHaveBeenCalled();
+    expect(useOutbox.getState().items).toEqual([]);
+  });
+
+  it('is tried again where no answer comes at all', async () => {
+    asked.mockReturnValueOnce(new Promise(() => undefined));
+    void handIn(note('hangs'));
+    const started = performance.now();
+    const clock = jest.spyOn(performance, 'now').mockReturnValue(started + 16_000);
+    const told = jest.fn();
+    await flushOutbox(by, told);
+    clock.mockRestore();
+    expect(sent()).toEqual(['hangs', 'hangs']);
+    expect(told).toHaveBeenCalledTimes(1);
+  });
+
+  it('keeps the order: nothing passes what is under way before it', async () => {
+    let answered: (answer: never) => void = () => undefined;
+    asked.mockReturnValueOnce(new Promise((done) => (answered = done)));
+    asked.mockRejectedValueOnce(new FailedRequest(null));
+    const first = handIn(note('first'));
+    expect(await handIn(note('second'))).toEqual({ outcome: 'waiting' });
+    await flushOutbox(by, jest.fn());
+    expect(sent()).toEqual(['first', 'second']);
+    answered({} as never);
+    await first;
+    const told = jest.fn();
+    await flushOutbox(by, told);
+    expect(sent()).toEqual(['first', 'second', 'second']);
+    expect(told.mock.calls.map(([{ id }]: [{ id: string }]) => id)).toEqual(['second']);
+  });
+
+  it('begins again with what failed, once its form has let go of it', async () => {
+    asked.mockRejectedValueOnce(new FailedRequest(null));
+    expect(await handIn(note('lost'))).toEqual({ outcome: 'waiting' });
+    const told = jest.fn();
+    await flushOutbox(by, told);
+    expect(sent()).toEqual(['lost', 'lost']);
+    expect(told).toHaveBeenCalledTimes(1);
+  });
 });

@@ -124,7 +124,21 @@ export function discard(id: string): void {
   dispatch({ type: 'discarded', id });
 }
 
-async function sendOne({ id, packId, drafts, round, incident }: HandedIn): Promise<void> {
+/** A request without an answer for this long may never get one: a connection that died tells nobody. */
+const GIVEN_UP_MS = 15_000;
+/** What is being sent, and since when. Whatever else sends what waits leaves these alone: their form tells how they went. */
+const underWay = new Map<string, number>();
+
+async function sendOne(item: HandedIn): Promise<void> {
+  underWay.set(item.id, performance.now());
+  try {
+    await send(item);
+  } finally {
+    underWay.delete(item.id);
+  }
+}
+
+async function send({ id, packId, drafts, round, incident }: HandedIn): Promise<void> {
   await sendPhotos([...drafts.flatMap(photosOf), ...(incident?.entries ?? []).flatMap(photosOfEntry)]);
   if (incident) {
     const { entries, packRecords } = incident;
@@ -155,7 +169,7 @@ function postRecords(
 
 let sending: Promise<void> | null = null;
 
-/** Sends whatever waits, in order, as the person who wrote it; stops at the first sign that the connection is gone. */
+/** Sends whatever waits, in order, as the person who wrote it; stops at the first sign that the connection is gone, and at what is being sent already. */
 export function flushOutbox(person: PersonId, kept: (item: Outgoing) => void): Promise<void> {
   sending ??= flushAll(person, kept).finally(() => {
     sending = null;
@@ -166,6 +180,7 @@ export function flushOutbox(person: PersonId, kept: (item: Outgoing) => void): P
 async function flushAll(person: PersonId, kept: (item: Outgoing) => void): Promise<void> {
   const waiting = useOutbox.getState().items.filter((item) => item.state === 'waiting' && item.by === person);
   for (const item of waiting) {
+    if (performance.now() - (underWay.get(item.id) ?? -Infinity) < GIVEN_UP_MS) return;
     try {
       await sendOne(item);
       kept(item);
