@@ -13,6 +13,8 @@ import { benchPreview } from './preview';
 import { benchRotation } from './rotation';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
+import { growTo, layRegister } from './register';
+import { openRegister } from '../src/server/app';
 
 /** What can be asked for by name; without a name all of it is measured, and what needs a register after that. */
 const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
@@ -28,6 +30,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
 
 /** The same for what needs a database. */
 const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = {
+  append: benchAppend,
   imports: benchImports,
   offline: benchOffline,
   browsers: benchBrowsers,
@@ -48,7 +51,10 @@ async function main(asked: readonly string[]): Promise<void> {
   if (!url) throw new Error('DATABASE_URL names the database to measure in; use npm run bench.');
   for (const name of measured) await WITH_DATABASE[name]!(url);
   if (asked.length > 0) return;
-  const register = await benchAppend(url);
+  const database = await openRegister(url);
+  const register = await layRegister(database);
+  await growTo(database, register, 2);
+  await database.close();
   await benchEndpoints(url, register);
   await benchPreview(url, register);
   await benchReports(url, register);

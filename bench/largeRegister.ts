@@ -11,17 +11,24 @@ let laid: Promise<string> | null = null;
 
 /** The address of a database with the large register, laid once a run. */
 export function largeRegister(url: string): Promise<string> {
-  laid ??= layCopies(url, url.replace(/\/[^/]*$/, `/${NAME}`));
+  laid ??= layCopies(url);
   return laid;
 }
 
-async function layCopies(url: string, databaseUrl: string): Promise<string> {
+/** Lays the made-up register into a new database of that name; answers its address. */
+export async function demoRegister(url: string, name: string): Promise<string> {
   const admin = new Client({ connectionString: url });
   await admin.connect();
-  await admin.query(`drop database if exists ${NAME} with (force)`);
-  await admin.query(`create database ${NAME}`);
+  await admin.query(`drop database if exists ${name} with (force)`);
+  await admin.query(`create database ${name}`);
   await admin.end();
+  const databaseUrl = url.replace(/\/[^/]*$/, `/${name}`);
   await run('dist/server/demo.js', databaseUrl);
+  return databaseUrl;
+}
+
+async function layCopies(url: string): Promise<string> {
+  const databaseUrl = await demoRegister(url, NAME);
   const client = new Client({ connectionString: databaseUrl });
   await client.connect();
   await client.query(

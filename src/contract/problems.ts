@@ -13,6 +13,11 @@ export const PROBLEMS = {
   'already-set-up': { status: 409, title: 'This register has its first custodian already.' },
   'changed-meanwhile': { status: 409, title: 'Somebody changed this meanwhile.' },
   'id-taken': { status: 409, title: 'This id was used before for something else.' },
+  'ledger-broken': {
+    status: 409,
+    title:
+      'The records of this pack do not end where they were left: some were taken away or put in by something else. Nothing is written to it until that is cleared up. Tell whoever runs the register.',
+  },
   busy: { status: 503, title: 'The register is busy or restarting. Try again.' },
   internal: { status: 500, title: 'Something broke on the server. It has been noted.' },
 } as const satisfies Record<string, { readonly status: number; readonly title: string }>;

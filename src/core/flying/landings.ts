@@ -1,5 +1,5 @@
 import { cycles } from '../health';
-import { DAY_MS, HOUR_MS, MINUTE_MS } from '../measure';
+import { DAY_MS, HOUR_MS, MINUTE_MS, countUpTo } from '../measure';
 import type { CraftId, Instant, PersonId, RecordId } from '../measure';
 import type { PackHistory, ReadingEvent } from '../record';
 import type { HouseRules } from '../rules';
@@ -33,19 +33,23 @@ const RESTED_WITHIN_MS = DAY_MS;
  * The flights of a pack with what their landings showed, oldest first. A dip is no landing reading: only what was read under a steady load,
  * or settling just after, is in a record at all, and of the two only the first is taken for the loaded figure.
  * @param capacityMah as measured
+ * @param flights those asked about, in order; all of them where nothing is said
  */
-export function landingsOf(history: PackHistory, capacityMah: number): readonly Landing[] {
-  const { pack, flights, charges } = history;
+export function landingsOf(
+  history: PackHistory,
+  capacityMah: number,
+  flights: PackHistory['flights'] = history.flights,
+): readonly Landing[] {
+  const { pack, charges, readings } = history;
   return flights.map((flight, i) => {
     const until = Math.min(
       flight.at + RESTED_WITHIN_MS,
       flights[i + 1]?.startedAt ?? Infinity,
-      charges.find(({ at }) => at > flight.at)?.startedAt ?? Infinity,
+      charges[countUpTo(charges, flight.at)]?.startedAt ?? Infinity,
     );
+    const after = readings.slice(countUpTo(readings, flight.at), countUpTo(readings, until));
+    const rested = after.find(({ condition }) => condition === 'rested');
     const loaded = flight.landing?.condition === 'loaded' ? flight.landing.volts : null;
-    const rested = history.readings.find(
-      (reading) => reading.condition === 'rested' && reading.at > flight.at && reading.at <= until,
-    );
     return {
       at: flight.at,
       recordId: flight.records.at(-1)!,
@@ -124,7 +128,7 @@ export function flyingFacts(
     cycles: Math.round(cycles(history, rules.flight.maxDodPercent).count * 10) / 10,
     out: outOf(history, rules),
     owed: owedFor(history, rules),
-    landings: landingsOf({ ...history, flights: history.flights.slice(-LANDINGS_KEPT) }, capacityMah),
+    landings: landingsOf(history, capacityMah, history.flights.slice(-LANDINGS_KEPT)),
   };
 }
 
@@ -151,8 +155,9 @@ function owedFor(
 ): Owed | null {
   const flight = flights.at(-1);
   if (!flight?.pilot) return null;
-  if (charges.some(({ at }) => at > flight.at)) return null;
-  if (readings.some(({ at, condition }) => condition === 'rested' && at > flight.at)) return null;
+  if ((charges.at(-1)?.at ?? -Infinity) > flight.at) return null;
+  const since = readings.slice(countUpTo(readings, flight.at));
+  if (since.some(({ condition }) => condition === 'rested')) return null;
   return {
     by: flight.pilot,
     flownAt: flight.at,

@@ -1,19 +1,24 @@
 import { rebuildAll, verifyLedger } from '../ledger';
 import { openRegister } from '../app';
 
-const USAGE = 'Usage: ledger verify | rebuild   (DATABASE_URL names the register)\n';
+const USAGE = `Usage: ledger verify | rebuild [--accept-heads]   (DATABASE_URL names the register)
+--accept-heads takes every ledger as it stands, cut or not; verify first, and know why.
+`;
 
 /** Checks every chain of the ledger, or writes every pack's state anew from it. */
-async function main([command]: readonly string[]): Promise<number> {
+async function main([command, option]: readonly string[]): Promise<number> {
   const url = process.env.DATABASE_URL;
-  if (!url || (command !== 'verify' && command !== 'rebuild')) {
+  const isKnown = option === undefined || (command === 'rebuild' && option === '--accept-heads');
+  if (!url || !isKnown || (command !== 'verify' && command !== 'rebuild')) {
     process.stderr.write(USAGE);
     return 2;
   }
   const database = await openRegister(url);
   try {
     if (command === 'rebuild') {
-      process.stdout.write(`${await rebuildAll(database.entities())} packs judged anew.\n`);
+      process.stdout.write(
+        `${await rebuildAll(database.entities(), option !== undefined)} packs judged anew.\n`,
+      );
       return 0;
     }
     const { packs, records, broken } = await verifyLedger(database.entities());

@@ -1,21 +1,22 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { FieldProblem } from '../../contract';
+import type { FieldProblem, LiveMessage } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import type { Actor } from '../../core/lifecycle';
-import type { Instant, PackId, PlaceId } from '../../core/measure';
+import type { Instant, PackId } from '../../core/measure';
 import { refusalsOf } from '../../core/admission';
-import type { Circumstances, PlaceUse } from '../../core/admission';
+import type { Circumstances } from '../../core/admission';
 import type { PackRecord, RecordDraft } from '../../core/record';
 import { KIND_WORDS, plural, recordRefusalSentence } from '../../core/wording';
-import type { Entities } from '../platform/database';
-import { announce } from '../platform/live';
+import type { Entities, Statement } from '../platform/database';
+import { announcementOf } from '../platform/live';
 import { Refused } from '../platform/problems';
-import { fullContainers } from './containers';
-import { project } from './projection';
+import { contextOf, placeUses } from './context';
+import { endsAt, kept } from './keptLedgers';
+import { projectionOf } from './projection';
 import type { RulesInForce } from './projection';
-import { strangeMemories, unknownReferences, unsaidReadings } from './references';
-import { chain, insertRecords, packFacts, recordsOf } from './rows';
-import { rulesInForce } from './rulesInForce';
+import { referencesOf, strangeMemories, unknownTo, unsaidReadings } from './references';
+import { chain, insertOf, lockedFacts } from './rows';
+import type { ChainedRecord } from './rows';
 
 /** Who a record is taken from, and when. */
 export interface Intake {
@@ -43,15 +44,18 @@ export async function append(
   through: Circumstances['through'] = 'records',
 ): Promise<readonly PackRecord[]> {
   return em.transactional(async (tx) => {
-    const pack = await packFacts(tx, packId, true);
-    if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
-    const stored = await recordsOf(tx, packId);
-    const rules = await rulesInForce(tx);
+    const own = await lockedFacts(tx, packId);
+    if (!own) throw new Refused('not-found', { detail: 'There is no such pack.' });
+    const { head, leftAt, rules, placeTemperatures, known } = await contextOf(tx, packId, drafts);
+    // Written on, the ledger would look whole again: whoever cut it off would have made it so.
+    if (!endsAt(head, leftAt)) throw new Refused('ledger-broken');
+    const pack = { ...own, placeTemperatures };
+    const stored = await kept.upTo(tx, packId, head);
     const circumstances = { rules: rules.rules, places: await placeUses(tx, packId, drafts), through };
-    const ledger = stored.map(({ record }) => record);
+    const ledger = [...stored];
     const answers: PackRecord[] = [];
     const problems: FieldProblem[] = [
-      ...(await unknownReferences(tx, drafts)),
+      ...unknownTo(known, referencesOf(drafts)),
       ...(await unsaidReadings(tx, drafts)),
       ...(await strangeMemories(tx, packId, drafts)),
     ];
@@ -77,12 +81,12 @@ export async function append(
       answers.push(record);
     }
     if (problems.length > 0) throw new Refused('invalid-input', { errors: problems });
-    const fresh = chain(ledger.slice(stored.length), stored.at(-1)?.hash ?? null);
-    const head = fresh.at(-1);
-    if (!head) return answers;
-    await insertRecords(tx, fresh);
-    await project(tx, pack, ledger, head.hash, rules);
-    await announce(tx, { about: 'pack', packId, seq: ledger.length });
+    const fresh = chain(ledger.slice(stored.length), head?.hash ?? null);
+    const last = fresh.at(-1);
+    if (!last) return answers;
+    const { upsert } = projectionOf(pack, ledger, { seq: ledger.length, hash: last.hash }, rules);
+    await write(tx, fresh, upsert, { about: 'pack', packId, seq: ledger.length });
+    kept.add(packId, stored, fresh);
     return answers;
   });
 }
@@ -101,19 +105,20 @@ function refuseIfOutdated(draft: RecordDraft, ledger: readonly PackRecord[]): vo
   });
 }
 
-/** What the places are for that these records name; nothing is looked up for records that name none. */
-async function placeUses(
+/** Writes records and what they make of their pack, and tells everybody once this is committed: one statement for the three. */
+async function write(
   em: Entities,
-  packId: PackId,
-  drafts: readonly RecordDraft[],
-): Promise<Map<PlaceId, PlaceUse>> {
-  if (!drafts.some(({ kind }) => kind === 'moved' || kind === 'returned' || kind === 'disposal'))
-    return new Map();
-  const full = await fullContainers(em, packId, drafts);
-  const rows: Omit<PlaceUse & { id: PlaceId }, 'full'>[] = await em.execute(
-    `select id, set_apart as "setApart", kind = 'recycling' as recycling from place`,
-  );
-  return new Map(rows.map(({ id, ...use }) => [id, { ...use, full: full.has(id) }]));
+  fresh: readonly ChainedRecord[],
+  upsert: Statement,
+  message: LiveMessage,
+): Promise<void> {
+  const insert = insertOf(fresh);
+  const announcement = announcementOf(message);
+  await em.execute(`with kept as (${insert.sql}), judged as (${upsert.sql}) ${announcement.sql}`, [
+    ...insert.params,
+    ...upsert.params,
+    ...announcement.params,
+  ]);
 }
 
 function recordOf(

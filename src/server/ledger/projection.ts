@@ -11,43 +11,57 @@ import type { PackHistory, PackRecord } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { contentsMv } from '../../core/storage';
 import { timestamp } from '../platform/columns';
-import type { Entities } from '../platform/database';
+import type { Statement } from '../platform/database';
+import type { Head } from './keptLedgers';
 
 export interface RulesInForce {
   readonly version: number;
   readonly rules: HouseRules;
 }
 
+/** What the ledger says of a pack: the verdict, and the statement that writes the pack's row. */
+export interface Projection {
+  readonly verdict: Verdict;
+  readonly upsert: Statement;
+}
+
 /**
- * Writes what the ledger says of a pack: one row, replaced whole. It is judged as of its newest record, so that writing
- * it again from the same records gives the same row whenever that happens; lists compare its due times with the present. Answers
- * the verdict.
+ * What the ledger says of a pack: one row, replaced whole. It is judged as of its newest record, so that writing
+ * it again from the same records gives the same row whenever that happens; lists compare its due times with the present.
+ * @param head where the ledger ends, or was left
  */
-export async function project(
-  em: Entities,
+export function projectionOf(
   pack: PackFacts,
   records: readonly PackRecord[],
-  headHash: string,
+  { seq, hash }: Head,
   { version, rules }: RulesInForce,
-): Promise<Verdict> {
+): Projection {
   const newest = records.reduce((latest, record) => Math.max(latest, record.recordedAt), 0);
   const history = fold(pack, records);
   const [first, ...later] = timeline(history, rules, newest);
-  const row = stateRow(history, rules, first!.assessment, records.length, headHash, version, newest);
+  const { verdict, capacityMah } = first!.assessment;
+  const now = momentRow(history, rules, first!.assessment);
   const { rested } = restedReadings(history, rules);
   const followed = outlooksKept(history, measure(history, rested, rules, newest), rules);
   const wear = { json: wearShown(history, followed) };
-  const told = { ...row, ...futureOf(history, rules, first!, later, row), wear };
+  const told = {
+    pack_id: pack.id,
+    seq,
+    head_hash: hash,
+    rules_version: version,
+    ...steadyRow(history, rules, capacityMah, newest),
+    ...now,
+    ...futureOf(history, rules, later, now),
+    wear,
+  };
   const columns = Object.keys(told);
-  await em.execute(
-    `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})
+  const upsert = {
+    sql: `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})
      on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
-    Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value)),
-  );
-  return row.verdict;
+    params: Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value)),
+  };
+  return { verdict, upsert };
 }
-
-type Row = ReturnType<typeof stateRow>;
 
 /** A column that holds JSON, still to be written as such. */
 interface Json {
@@ -65,37 +79,49 @@ function isJson(value: unknown): value is Json {
 function futureOf(
   history: PackHistory,
   rules: HouseRules,
-  first: Segment,
   later: readonly Segment[],
-  row: Row,
+  now: Readonly<Record<string, unknown>>,
 ) {
-  const { seq, head_hash: hash, rules_version: version } = row;
   const segments: { at: Instant; row: Record<string, unknown> }[] = [];
+  const texts = new Map(Object.entries(now).map(([column, value]) => [column, JSON.stringify(value)]));
   let before = JSON.stringify({});
   for (const { from, assessment } of later) {
-    const then = stateRow(history, rules, assessment, seq, hash, version, first.from);
     const changed: Record<string, unknown> = {};
-    for (const [column, value] of Object.entries(then)) {
-      const old: unknown = row[column as keyof Row];
-      if (JSON.stringify(value) !== JSON.stringify(old)) changed[column] = isJson(value) ? value.json : value;
+    for (const [column, value] of Object.entries(momentRow(history, rules, assessment))) {
+      if (value === now[column] || JSON.stringify(value) === texts.get(column)) continue;
+      changed[column] = isJson(value) ? value.json : value;
     }
-    const now = JSON.stringify(changed);
-    if (now === before) continue;
-    before = now;
+    const text = JSON.stringify(changed);
+    if (text === before) continue;
+    before = text;
     segments.push({ at: from, row: changed });
   }
   return { lapses: { json: segments }, changes_at: timestamp(segments[0]?.at ?? null) };
 }
 
-function stateRow(
-  history: PackHistory,
-  rules: HouseRules,
-  assessment: Assessment,
-  seq: number,
-  headHash: string,
-  rulesVersion: number,
-  newest: number,
-) {
+/** What time alone does not change. */
+function steadyRow(history: PackHistory, rules: HouseRules, capacityMah: number, newest: Instant) {
+  const { life } = history;
+  const used = [history.charges.at(-1)?.at, history.flights.at(-1)?.at].filter((at) => at !== undefined);
+  return {
+    last_record_at: timestamp(history.lastRecordAt ?? newest),
+    place_id: history.placeId,
+    slot: history.slot,
+    holder_id: history.holderId,
+    received_at: timestamp(history.receivedAt),
+    used_at: used.length > 0 ? timestamp(Math.max(...used)) : null,
+    life: life.state,
+    life_since: timestamp(life.since),
+    consignment_id: life.consignmentId,
+    leaves_charged: life.charged,
+    flying: { json: flyingFacts(history, capacityMah, rules) },
+    // Everything said of it was taken back: it is no pack of the register.
+    empty: history.lastRecordAt === null,
+  };
+}
+
+/** What is said of it at one moment. */
+function momentRow(history: PackHistory, rules: HouseRules, assessment: Assessment) {
   const { storage, contents, steps, due, findings, verdict, mayFly, charged } = assessment;
   const { life, watch, outSince, harm } = assessment;
   const running = storage.state === 'high' || storage.state === 'low' ? storage : null;
@@ -103,13 +129,7 @@ function stateRow(
   const clock = isInService(life) ? running : null;
   const next = steps[0];
   const reading = readingStep(steps);
-  const used = [history.charges.at(-1)?.at, history.flights.at(-1)?.at].filter((at) => at !== undefined);
   return {
-    pack_id: history.pack.id,
-    seq,
-    head_hash: headHash,
-    rules_version: rulesVersion,
-    last_record_at: timestamp(history.lastRecordAt ?? newest),
     verdict,
     may_fly: mayFly,
     charged,
@@ -126,28 +146,16 @@ function stateRow(
     next_due_at: next ? timestamp(next.dueAt) : null,
     read_do: reading?.do ?? null,
     read_due_at: reading ? timestamp(reading.dueAt) : null,
-    place_id: history.placeId,
-    slot: history.slot,
-    holder_id: history.holderId,
-    received_at: timestamp(history.receivedAt),
-    used_at: used.length > 0 ? timestamp(Math.max(...used)) : null,
     tasks: { json: due },
     task_due_at: timestamp(due[0]?.dueAt ?? null),
     season_due_at: timestamp(due.find((task) => task.do === 'inspect-season')?.dueAt ?? null),
-    life: life.state,
-    life_since: timestamp(life.since),
     out_since: timestamp(outSince),
     watch_from: timestamp(watch?.from ?? null),
     watch_until: timestamp(watch?.until ?? null),
     watch_incident: watch?.incidentId ?? null,
     apart: life.apart || harm.length > 0,
-    consignment_id: life.consignmentId,
-    leaves_charged: life.charged,
     needs: { json: assessment.needs },
     bench: { json: benchFacts(history, assessment, rules) },
-    flying: { json: flyingFacts(history, assessment.capacityMah, rules) },
-    // Everything said of it was taken back: it is no pack of the register.
-    empty: history.lastRecordAt === null,
   };
 }
 

@@ -1,24 +1,30 @@
 import type { Verdict } from '../../core/assess';
 import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
-import { project } from './projection';
-import { packFacts, recordsOf } from './rows';
-import { rulesInForce } from './rulesInForce';
+import { contextOf } from './context';
+import { kept } from './keptLedgers';
+import { projectionOf } from './projection';
+import { lockedFacts } from './rows';
 
 /**
  * Judges one pack anew from its ledger and writes its state. Needed after its type's facts or the house rules changed; a verdict that
- * new rules change is kept beside them.
+ * new rules change is kept beside them. A ledger that does not end where it was left stays known as such.
+ * @param acceptsHead true takes the ledger as it stands, which only a person who looked into it may decide
  */
-export async function rebuildPack(em: Entities, packId: PackId): Promise<void> {
+export async function rebuildPack(em: Entities, packId: PackId, acceptsHead = false): Promise<void> {
   await em.transactional(async (tx) => {
-    const pack = await packFacts(tx, packId, true);
-    const chained = await recordsOf(tx, packId);
-    const head = chained.at(-1);
-    if (!pack || !head) return;
-    const records = chained.map(({ record }) => record);
-    const inForce = await rulesInForce(tx);
+    const own = await lockedFacts(tx, packId);
+    const { head, leftAt, rules: inForce, placeTemperatures } = await contextOf(tx, packId);
+    if (!own || !head) return;
+    const records = await kept.upTo(tx, packId, head);
     const before = await judgedBefore(tx, packId);
-    const verdict = await project(tx, pack, records, head.hash, inForce);
+    const { verdict, upsert } = projectionOf(
+      { ...own, placeTemperatures },
+      records,
+      acceptsHead ? head : (leftAt ?? head),
+      inForce,
+    );
+    await tx.execute(upsert.sql, upsert.params);
     // Judged anew because of its type or its place, it has no version: no rules moved it.
     if (before && before.version > 0 && before.version < inForce.version && before.verdict !== verdict) {
       await tx.execute(
@@ -42,8 +48,8 @@ async function judgedBefore(
 }
 
 /** Writes every pack's state anew from the ledger. Returns how many packs. Others may go on working meanwhile. */
-export async function rebuildAll(em: Entities): Promise<number> {
+export async function rebuildAll(em: Entities, acceptsHeads = false): Promise<number> {
   const packs: { id: PackId }[] = await em.execute('select id from pack order by id');
-  for (const { id } of packs) await rebuildPack(em, id);
+  for (const { id } of packs) await rebuildPack(em, id, acceptsHeads);
   return packs.length;
 }

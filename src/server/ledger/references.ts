@@ -25,13 +25,10 @@ export interface Reference {
   readonly field: string;
 }
 
-/** What these records name and the register does not know. Fields are paths into `records`. */
-export function unknownReferences(em: Entities, drafts: readonly RecordDraft[]): Promise<FieldProblem[]> {
-  return unknownAmong(
-    em,
-    drafts.flatMap((draft, i) =>
-      namedBy(draft).map(({ table, id, field }) => ({ table, id, field: `records.${i}.payload.${field}` })),
-    ),
+/** What these records name. Fields are paths into `records`. */
+export function referencesOf(drafts: readonly RecordDraft[]): Reference[] {
+  return drafts.flatMap((draft, i) =>
+    namedBy(draft).map(({ table, id, field }) => ({ table, id, field: `records.${i}.payload.${field}` })),
   );
 }
 
@@ -98,24 +95,39 @@ async function isRemembered(em: Entities, { memory, measured }: MemoryPayload): 
 
 /** What of this the register does not know, said at the field that names it. */
 export async function unknownAmong(em: Entities, references: readonly Reference[]): Promise<FieldProblem[]> {
-  const known = new Set<string>();
-  for (const table of new Set(references.map((one) => one.table)))
-    for (const id of await knownIds(em, references, table)) known.add(id);
+  if (references.length === 0) return [];
+  const { sql, params } = knownSql(references);
+  return unknownTo(await em.execute(sql, params), references);
+}
+
+/** Something that is in the register: the table it is in, and its id. */
+export interface KnownRow {
+  readonly in: Reference['table'];
+  readonly id: string;
+}
+
+/** The same where it was asked already what is known. */
+export function unknownTo(known: readonly KnownRow[], references: readonly Reference[]): FieldProblem[] {
+  const ids = new Set(known.map((row) => `${row.in} ${row.id}`));
   return references
-    .filter(({ id }) => !known.has(id))
+    .filter(({ table, id }) => !ids.has(`${table} ${id}`))
     .map(({ field, table }) => ({ field, message: UNKNOWN[table] }));
 }
 
-async function knownIds(
-  em: Entities,
-  references: readonly Reference[],
-  table: Reference['table'],
-): Promise<string[]> {
-  const ids = new Set(references.filter((reference) => reference.table === table).map(({ id }) => id));
-  const rows: { id: string }[] = await em.execute(`select id from ${table} where id = any(?::uuid[])`, [
-    `{${[...ids].join(',')}}`,
+/** SQL that answers a {@link KnownRow} for each of these that the register knows. */
+export function knownSql(references: readonly Reference[]): {
+  readonly sql: string;
+  readonly params: string[];
+} {
+  const tables = [...new Set(references.map(({ table }) => table))];
+  const each = tables.map((table) => `select '${table}' as in, id from ${table} where id = any(?::uuid[])`);
+  const ids = tables.map((table) => [
+    ...new Set(references.filter((one) => one.table === table).map(({ id }) => id)),
   ]);
-  return rows.map(({ id }) => id);
+  return {
+    sql: each.length > 0 ? each.join(' union all ') : `select '' as in, null as id where false`,
+    params: ids.map((of) => `{${of.join(',')}}`),
+  };
 }
 
 /** What is named at this field; nothing where the field is empty. */

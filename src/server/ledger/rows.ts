@@ -2,7 +2,7 @@ import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { PackFacts, PlaceTemperature } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import { asInstant, timestamp } from '../platform/columns';
-import type { Entities } from '../platform/database';
+import type { Entities, Statement } from '../platform/database';
 import { FIRST_LINK, linkOf } from './hash';
 
 /** A record with its link in the chain, as the ledger holds it. */
@@ -30,11 +30,15 @@ interface StoredRow {
 const RECORD_COLUMNS = `pack_id, seq, id, kind, ${asInstant('at')} as at, ${asInstant('recorded_at')} as recorded_at, by, payload,
   supersedes, rules_version, prev_hash, hash`;
 
-/** All records of one pack in the order they arrived. */
-export async function recordsOf(em: Entities, packId: PackId): Promise<readonly ChainedRecord[]> {
+/** All records of one pack in the order they arrived, or those after a number. */
+export async function recordsOf(
+  em: Entities,
+  packId: PackId,
+  afterSeq = 0,
+): Promise<readonly ChainedRecord[]> {
   const rows: StoredRow[] = await em.execute(
-    `select ${RECORD_COLUMNS} from record where pack_id = ? order by seq`,
-    [packId],
+    `select ${RECORD_COLUMNS} from record where pack_id = ? and seq > ? order by seq`,
+    [packId, afterSeq],
   );
   return rows.map(chainedRecord);
 }
@@ -85,7 +89,8 @@ export function chain(records: readonly PackRecord[], lastHash: string | null): 
   });
 }
 
-export async function insertRecords(em: Entities, chained: readonly ChainedRecord[]): Promise<void> {
+/** An INSERT of these records, and its parameters. */
+export function insertOf(chained: readonly ChainedRecord[]): Statement {
   const values = chained.map(() => '(?,?,?,?,?,?,?,?::jsonb,?,?,?,?)').join(',');
   const params = chained.flatMap(({ record, prevHash, hash }) => [
     record.packId,
@@ -101,11 +106,11 @@ export async function insertRecords(em: Entities, chained: readonly ChainedRecor
     prevHash,
     hash,
   ]);
-  await em.execute(
-    `insert into record (pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash)
+  return {
+    sql: `insert into record (pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash)
      values ${values}`,
     params,
-  );
+  };
 }
 
 interface PackFactsRow {
@@ -127,20 +132,26 @@ const FACTS_OF = `select p.id, p.field_pack, p.smart, ${asInstant('p.in_service_
          t.parallel, t.capacity_mah, t.continuous_c, t.burst_c, t.charge_c, t.duty_class
     from pack p join pack_type t on t.id = p.type_id`;
 
-/** What judging needs to know of a pack; with `lock`, nobody else may append to it until this transaction ends. */
-export async function packFacts(em: Entities, packId: PackId, lock = false): Promise<PackFacts | null> {
-  const [row]: PackFactsRow[] = await em.execute(
-    `${FACTS_OF} where p.id = ? ${lock ? 'for no key update of p' : ''}`,
-    [packId],
-  );
-  return row ? { ...factsOf(row), placeTemperatures: await placeTemperatures(em) } : null;
+/** What judging needs to know of a pack. */
+export async function packFacts(em: Entities, packId: PackId): Promise<PackFacts | null> {
+  const [own] = await allFacts(em, [packId]);
+  return own ? { ...own, placeTemperatures: await placeTemperatures(em) } : null;
 }
 
-/** How warm the register's places have been, oldest first. */
+/** What is known of a pack by itself; nobody else may append to it until this transaction ends. */
+export async function lockedFacts(em: Entities, packId: PackId): Promise<OwnFacts | null> {
+  const [row]: PackFactsRow[] = await em.execute(`${FACTS_OF} where p.id = ? for no key update of p`, [
+    packId,
+  ]);
+  return row ? factsOf(row) : null;
+}
+
+/** How warm the register's places have been, oldest first, as SQL. */
+export const TEMPERATURES = `select place_id as "placeId", ${asInstant('since')} as since, celsius
+  from place_temperature order by since, place_id`;
+
 export async function placeTemperatures(em: Entities): Promise<readonly PlaceTemperature[]> {
-  return em.execute(
-    `select place_id as "placeId", ${asInstant('since')} as since, celsius from place_temperature order by since, place_id`,
-  );
+  return em.execute(TEMPERATURES);
 }
 
 /** What is known of a pack by itself; the places' temperatures are the same for all. */

@@ -16,6 +16,12 @@ import { WholeJudgement } from './migrations/WholeJudgement';
 /** One unit of work: its own identity map, its own transaction. */
 export type Entities = SqlEntityManager;
 
+/** SQL with its parameters, to stand alone or within another statement. */
+export interface Statement {
+  readonly sql: string;
+  readonly params: unknown[];
+}
+
 export interface Database {
   readonly url: string;
   entities(): Entities;

@@ -1,7 +1,7 @@
 import type { Response } from 'express';
 import { Client } from 'pg';
 import type { LiveMessage } from '../../contract';
-import type { Entities } from './database';
+import type { Entities, Statement } from './database';
 import type { Log } from './log';
 
 const CHANNEL = 'malle_live';
@@ -12,7 +12,13 @@ const MOST_UNREAD_BYTES = 256 * 1024;
 
 /** Tells every server process, once this transaction is committed, that something changed. */
 export async function announce(em: Entities, message: LiveMessage): Promise<void> {
-  await em.execute('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);
+  const { sql, params } = announcementOf(message);
+  await em.execute(sql, params);
+}
+
+/** The same as SQL, to be one statement with what is announced. */
+export function announcementOf(message: LiveMessage): Statement {
+  return { sql: 'select pg_notify(?, ?)', params: [CHANNEL, JSON.stringify(message)] };
 }
 
 export interface Live {

@@ -1,0 +1,2 @@
+import { benchAppend } from '../../bench/append';
+await benchAppend(process.env.DATABASE_URL!);

@@ -1,0 +1,231 @@
+import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
+import { seededRandom } from '../../core/cellsim';
+import { HOUR_MS, MINUTE_MS } from '../../core/measure';
+import type { PackId, RecordId } from '../../core/measure';
+import type { PackRecord } from '../../core/record';
+import type { Entities } from '../platform/database';
+import { addPack, addType, NOW, openTestApp, readingBody, recordBody } from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+import { append } from './append';
+import { KeptLedgers, kept } from './keptLedgers';
+import { rebuildPack } from './rebuild';
+import { chain, insertOf, recordsOf } from './rows';
+import { verifyLedger } from './verify';
+
+let test: TestApp;
+let custodian: TestAgent;
+let typeId: string;
+let em: Entities;
+let tags = 0;
+
+beforeAll(async () => {
+  test = await openTestApp();
+  custodian = await test.as('custodian');
+  typeId = (await addType(custodian)).id;
+  em = test.app.database.entities();
+});
+afterAll(() => test.close());
+
+const newPack = async () => (await addPack(custodian, typeId, `K-${(tags += 1)}`)).id as PackId;
+const send = (packId: PackId, ...records: object[]) =>
+  custodian.post('/api/records').send({ packId, records });
+const note = (text: string, at = NOW) => recordBody('note', { text }, at);
+const stored = async (packId: PackId) => (await recordsOf(em, packId)).map(({ record }) => record);
+const headOf = async (packId: PackId) => {
+  const last = (await recordsOf(em, packId)).at(-1)!;
+  return { seq: last.record.seq, hash: last.hash };
+};
+const stateOf = async (packId: PackId) =>
+  (await em.execute<object[]>('select * from pack_state where pack_id = ?', [packId]))[0];
+
+/** Counts the rows of records that were read through it. */
+function counting(): { readonly em: Entities; rows: number } {
+  const counter = { em, rows: 0 };
+  counter.em = new Proxy(em, {
+    get: (target, name) =>
+      name === 'execute'
+        ? async (sql: string, params: unknown[]) => {
+            const rows: unknown[] = await target.execute(sql, params);
+            counter.rows += rows.length;
+            return rows;
+          }
+        : (Reflect.get(target, name) as unknown),
+  });
+  return counter;
+}
+
+describe('ledgers that are kept', () => {
+  it('are what the database holds at every step, whichever process wrote it', async () => {
+    const random = seededRandom(11);
+    const packs = [await newPack(), await newPack(), await newPack()];
+    const processes = [new KeptLedgers(), new KeptLedgers()];
+    const written: { packId: PackId; id: string; mv: number }[] = [];
+    for (let step = 0; step < 60; step += 1) {
+      const packId = packs[Math.floor(random() * packs.length)]!;
+      const mine = written.filter((one) => one.packId === packId);
+      const mv = 3_700 + Math.floor(random() * 200);
+      const at = NOW - Math.floor(random() * 300) * MINUTE_MS;
+      const reading = readingBody([mv, mv, mv, mv], { at });
+      if (mine.length > 0 && random() < 0.25) {
+        const { kind, payload } = readingBody([mv, mv, mv, mv]);
+        const slip = mine[Math.floor(random() * mine.length)]!;
+        const replacement = random() < 0.3 ? null : { kind, payload };
+        await send(packId, {
+          ...recordBody('correction', { reason: 'a slip', replacement }),
+          supersedes: slip.id,
+        });
+      } else {
+        await send(packId, reading, ...(random() < 0.2 ? [note('two at once')] : [])).expect(201);
+        written.push({ packId, id: reading.id, mv });
+      }
+      for (const one of processes) {
+        if (random() < 0.5) continue;
+        const asked = packs[Math.floor(random() * packs.length)]!;
+        expect(await one.upTo(em, asked, await headOf(asked))).toEqual(await stored(asked));
+      }
+    }
+    for (const packId of packs) {
+      expect(await kept.upTo(em, packId, await headOf(packId))).toEqual(await stored(packId));
+      const byKept = await stateOf(packId);
+      kept.clear();
+      await rebuildPack(em, packId);
+      expect(await stateOf(packId)).toEqual(byKept);
+    }
+    expect((await verifyLedger(em)).broken).toEqual([]);
+  });
+
+  it('are read once, and after that only by what came since', async () => {
+    const packId = await newPack();
+    await send(packId, ...Array.from({ length: 40 }, (_, i) => note(`note ${i}`))).expect(201);
+    const ledgers = new KeptLedgers();
+    const counter = counting();
+    await ledgers.upTo(counter.em, packId, await headOf(packId));
+    expect(counter.rows).toBe(41);
+    await ledgers.upTo(counter.em, packId, await headOf(packId));
+    expect(counter.rows).toBe(41);
+    await send(packId, note('one more'), note('and another')).expect(201);
+    await ledgers.upTo(counter.em, packId, await headOf(packId));
+    expect(counter.rows).toBe(43);
+  });
+
+  it('that are ahead, because a transaction came to nothing, are read anew', async () => {
+    const packId = await newPack();
+    await send(packId, note('kept')).expect(201);
+    const intake = () => ({
+      actor: { id: test.people.custodian, role: 'custodian' as const },
+      recordedAt: NOW,
+    });
+    const lost = em.transactional(async (tx) => {
+      await append(tx, packId, [note('never written') as never], intake);
+      throw new Error('the server lost its connection');
+    });
+    await expect(lost).rejects.toThrow('lost its connection');
+    const { body } = await send(packId, note('after it')).expect(201);
+    expect((body as { records: PackRecord[] }).records[0]!.seq).toBe(3);
+    expect((await stored(packId)).map(({ payload }) => ('text' in payload ? payload.text : null))).toEqual([
+      null,
+      'kept',
+      'after it',
+    ]);
+    expect((await verifyLedger(em)).broken).toEqual([]);
+  });
+
+  it('that are wrong, as long as the right one or longer, are read anew', async () => {
+    const packId = await newPack();
+    await send(packId, note('one'), note('two')).expect(201);
+    const head = await headOf(packId);
+    const before = (await stored(packId)).slice(0, 1);
+    const other = (n: number) =>
+      chain(
+        Array.from({ length: n }, (_, i) => ({ ...before[0]!, id: newId() as RecordId, seq: i + 2 })),
+        'f'.repeat(64),
+      );
+    for (const strange of [1, 2, 5]) {
+      const ledgers = new KeptLedgers();
+      ledgers.add(packId, before, other(strange));
+      expect(await ledgers.upTo(em, packId, head)).toEqual(await stored(packId));
+    }
+  });
+
+  it('hold a record as it will be read: what is undefined is not there', async () => {
+    const packId = await newPack();
+    const [received] = await stored(packId);
+    const record = {
+      ...note('x'),
+      packId,
+      seq: 2,
+      recordedAt: NOW,
+      by: test.people.custodian,
+      rulesVersion: 1,
+    };
+    const odd = { ...record, payload: { text: 'x', more: undefined } } as never as PackRecord;
+    const fresh = chain([odd], (await headOf(packId)).hash);
+    const insert = insertOf(fresh);
+    await em.execute(insert.sql, insert.params);
+    const ledgers = new KeptLedgers();
+    ledgers.add(packId, [received!], fresh);
+    const read = await ledgers.upTo(em, packId, { seq: 2, hash: fresh[0]!.hash });
+    expect(read).toStrictEqual(await stored(packId));
+    await em.execute('update pack_state set seq = 2, head_hash = ? where pack_id = ?', [
+      fresh[0]!.hash,
+      packId,
+    ]);
+  });
+
+  it('are let go of when they are many, the longest unused first', async () => {
+    const ledgers = new KeptLedgers(30);
+    const counter = counting();
+    const packs = [await newPack(), await newPack()];
+    for (const packId of packs)
+      await send(packId, ...Array.from({ length: 19 }, (_, i) => note(`note ${i}`))).expect(201);
+    for (const packId of packs) await ledgers.upTo(counter.em, packId, await headOf(packId));
+    expect(counter.rows).toBe(40);
+    await ledgers.upTo(counter.em, packs[1]!, await headOf(packs[1]!));
+    expect(counter.rows).toBe(40);
+    await ledgers.upTo(counter.em, packs[0]!, await headOf(packs[0]!));
+    expect(counter.rows).toBe(60);
+  });
+});
+
+describe('a ledger that was cut or changed at its end', () => {
+  const tampered = async (packId: PackId, statement: string) => {
+    await em.transactional(async (tx) => {
+      await tx.execute('alter table record disable trigger all');
+      await tx.execute(statement.replace('%PACK%', `'${packId}'`));
+      await tx.execute('alter table record enable trigger all');
+    });
+  };
+  it.each([
+    ['its newest record taken away', 'delete from record where pack_id = %PACK% and seq = 4'],
+    ['its last two taken away', 'delete from record where pack_id = %PACK% and seq > 2'],
+    ['all of it taken away', 'delete from record where pack_id = %PACK%'],
+    [
+      'another seal',
+      `update record set hash = repeat('a', 64), payload = '{"text":"never said"}' where pack_id = %PACK% and seq = 4`,
+    ],
+    [
+      'one more, from elsewhere',
+      `insert into record select pack_id, 5, gen_random_uuid(), kind, at, recorded_at, by, payload, null, rules_version, hash, repeat('b', 64)
+         from record where pack_id = %PACK% and seq = 4`,
+    ],
+  ])('%s: it is not written on, and judging anew does not hide it', async (_, statement) => {
+    const packId = await newPack();
+    for (const text of ['one', 'two', 'three']) await send(packId, note(text, NOW - HOUR_MS)).expect(201);
+    await tampered(packId, statement);
+    for (const isCold of [false, true]) {
+      if (isCold) kept.clear();
+      const { body } = await send(packId, note('written on')).expect(409);
+      expect(body).toMatchObject({ type: '/problems/ledger-broken' });
+    }
+    await rebuildPack(em, packId);
+    await send(packId, note('written on')).expect(409);
+    const { broken } = await verifyLedger(em);
+    expect(broken.filter((link) => link.packId === packId).map(({ why }) => why)).toContain(
+      'the chain does not end where the pack’s state says it does',
+    );
+    // A person who looked into it may take it as it stands.
+    await rebuildPack(em, packId, true);
+    if ((await recordsOf(em, packId)).length > 0) await send(packId, note('written on')).expect(201);
+  });
+});
