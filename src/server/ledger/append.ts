@@ -12,7 +12,7 @@ import { announcementOf } from '../platform/live';
 import { Refused } from '../platform/problems';
 import { contextOf, placeUses } from './context';
 import { endsAt, kept } from './keptLedgers';
-import { projectionOf } from './projection';
+import { projectionOf, upsertOf } from './projection';
 import type { RulesInForce } from './projection';
 import { referencesOf, strangeMemories, unknownTo, unsaidReadings } from './references';
 import { chain, insertOf, lockedFacts } from './rows';
@@ -44,11 +44,12 @@ export async function append(
   through: Circumstances['through'] = 'records',
 ): Promise<readonly PackRecord[]> {
   return em.transactional(async (tx) => {
-    const own = await lockedFacts(tx, packId);
+    const [own] = await lockedFacts(tx, [packId]);
     if (!own) throw new Refused('not-found', { detail: 'There is no such pack.' });
-    const { head, leftAt, rules, placeTemperatures, known } = await contextOf(tx, packId, drafts);
+    const { standings, rules, placeTemperatures, known } = await contextOf(tx, [packId], drafts);
+    const { head, left } = standings.get(packId)!;
     // Written on, the ledger would look whole again: whoever cut it off would have made it so.
-    if (!endsAt(head, leftAt)) throw new Refused('ledger-broken');
+    if (!endsAt(head, left)) throw new Refused('ledger-broken');
     const pack = { ...own, placeTemperatures };
     const stored = await kept.upTo(tx, packId, head);
     const circumstances = { rules: rules.rules, places: await placeUses(tx, packId, drafts), through };
@@ -84,8 +85,8 @@ export async function append(
     const fresh = chain(ledger.slice(stored.length), head?.hash ?? null);
     const last = fresh.at(-1);
     if (!last) return answers;
-    const { upsert } = projectionOf(pack, ledger, { seq: ledger.length, hash: last.hash }, rules);
-    await write(tx, fresh, upsert, { about: 'pack', packId, seq: ledger.length });
+    const row = projectionOf(pack, ledger, { seq: ledger.length, hash: last.hash }, rules);
+    await write(tx, fresh, upsertOf([row]), { about: 'pack', packId, seq: ledger.length });
     kept.add(packId, stored, fresh);
     return answers;
   });

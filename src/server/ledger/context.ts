@@ -1,3 +1,4 @@
+import type { Verdict } from '../../core/assess';
 import type { PackId, PlaceId } from '../../core/measure';
 import type { PlaceUse } from '../../core/admission';
 import type { PlaceTemperature } from '../../core/pack';
@@ -12,12 +13,17 @@ import { TEMPERATURES } from './rows';
 import { NEWEST_RULES, rulesFrom } from './rulesInForce';
 import type { RulesRow } from './rulesInForce';
 
-/** What the register says that a record is judged by, beside the pack's own facts and ledger. */
-export interface Context {
+/** How a pack's ledger stands, and what was said of it. */
+export interface Standing {
   /** Where the ledger ends. */
   readonly head: Head | null;
-  /** Where it ended when a record was last written, as the pack's state says; null where there is no state. */
-  readonly leftAt: Head | null;
+  /** Its state as it was last written: where the ledger ended then, the verdict, and the rules it was judged under. */
+  readonly left: (Head & { readonly verdict: Verdict; readonly rulesVersion: number }) | null;
+}
+
+/** What the register says that packs are judged by, beside their own facts and records. */
+export interface Context {
+  readonly standings: ReadonlyMap<PackId, Standing>;
   readonly rules: RulesInForce;
   readonly placeTemperatures: readonly PlaceTemperature[];
   /** What the drafts name and the register knows. */
@@ -25,30 +31,39 @@ export interface Context {
 }
 
 interface ContextRow {
-  readonly head: Head | null;
-  readonly left_at: Head | null;
+  readonly standings: readonly (Standing & { readonly id: PackId })[];
   readonly rules: RulesRow | null;
   readonly temperatures: readonly PlaceTemperature[];
   readonly known: readonly KnownRow[];
 }
 
-/** Asked in one statement, and after the pack is locked: only then is its head the last one. */
+const STANDINGS = `select p.id,
+    (select json_build_object('seq', seq, 'hash', hash) from record where pack_id = p.id order by seq desc limit 1) as head,
+    (select json_build_object('seq', seq, 'hash', head_hash, 'verdict', verdict, 'rulesVersion', rules_version)
+       from pack_state where pack_id = p.id) as left
+  from pack p where p.id = any(?::uuid[])`;
+
+/** Asked in one statement, and after the packs are locked: only then are their heads the last ones. */
 export async function contextOf(
   em: Entities,
-  packId: PackId,
+  ids: readonly PackId[],
   drafts: readonly RecordDraft[] = [],
 ): Promise<Context> {
   const named = knownSql(referencesOf(drafts));
   const [row]: ContextRow[] = await em.execute(
-    `select (select json_build_object('seq', seq, 'hash', hash) from record where pack_id = ? order by seq desc limit 1) as head,
-            (select json_build_object('seq', seq, 'hash', head_hash) from pack_state where pack_id = ?) as left_at,
+    `select (select coalesce(json_agg(s), '[]') from (${STANDINGS}) s) as standings,
             (select row_to_json(newest) from (${NEWEST_RULES}) newest) as rules,
             (select coalesce(json_agg(t), '[]') from (${TEMPERATURES}) t) as temperatures,
             (select coalesce(json_agg(k), '[]') from (${named.sql}) k) as known`,
-    [packId, packId, ...named.params],
+    [`{${ids.join(',')}}`, ...named.params],
   );
-  const { head, left_at: leftAt, rules, temperatures, known } = row!;
-  return { head, leftAt, rules: rulesFrom(rules), placeTemperatures: temperatures, known };
+  const { standings, rules, temperatures, known } = row!;
+  return {
+    standings: new Map(standings.map((one) => [one.id, one])),
+    rules: rulesFrom(rules),
+    placeTemperatures: temperatures,
+    known,
+  };
 }
 
 /** What the places are for that these records name; nothing is looked up for records that name none. */

@@ -1,6 +1,6 @@
 export { append } from './append';
 export { reference, unknownAmong } from './references';
-export { rebuildAll, rebuildPack } from './rebuild';
+export { rebuildAll, rebuildPack, rebuildPacks } from './rebuild';
 export { allFacts, chain, insertOf, placeTemperatures, recordsOf, recordsOfMany } from './rows';
 export type { ChainedRecord } from './rows';
 export { layDownFirstRules, rulesInForce } from './rulesInForce';

@@ -27,7 +27,7 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const newPack = async () => (await addPack(custodian, typeId, `K-${(tags += 1)}`)).id as PackId;
+const newPack = async () => (await addPack(custodian, typeId, `K-${(tags += 1)}`)).id;
 const send = (packId: PackId, ...records: object[]) =>
   custodian.post('/api/records').send({ packId, records });
 const note = (text: string, at = NOW) => recordBody('note', { text }, at);

@@ -19,10 +19,22 @@ export interface RulesInForce {
   readonly rules: HouseRules;
 }
 
-/** What the ledger says of a pack: the verdict, and the statement that writes the pack's row. */
+/** What the ledger says of a pack: its row, column by column as PostgreSQL takes them. */
 export interface Projection {
   readonly verdict: Verdict;
-  readonly upsert: Statement;
+  readonly columns: readonly string[];
+  readonly values: readonly unknown[];
+}
+
+/** Writes rows, replacing those that are there: at least one, all with the same columns. */
+export function upsertOf(rows: readonly Projection[]): Statement {
+  const { columns } = rows[0]!;
+  const places = `(${columns.map(() => '?').join(', ')})`;
+  return {
+    sql: `insert into pack_state (${columns.join(', ')}) values ${rows.map(() => places).join(', ')}
+     on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
+    params: rows.flatMap(({ values }) => values),
+  };
 }
 
 /**
@@ -54,13 +66,8 @@ export function projectionOf(
     ...futureOf(history, rules, later, now),
     wear,
   };
-  const columns = Object.keys(told);
-  const upsert = {
-    sql: `insert into pack_state (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})
-     on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
-    params: Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value)),
-  };
-  return { verdict, upsert };
+  const values = Object.values(told).map((value) => (isJson(value) ? JSON.stringify(value.json) : value));
+  return { verdict, columns: Object.keys(told), values };
 }
 
 /** A column that holds JSON, still to be written as such. */

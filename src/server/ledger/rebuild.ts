@@ -1,10 +1,17 @@
 import type { Verdict } from '../../core/assess';
 import type { PackId } from '../../core/measure';
+import type { PackFacts } from '../../core/pack';
+import type { PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
+import type { Standing } from './context';
 import { kept } from './keptLedgers';
-import { projectionOf } from './projection';
-import { lockedFacts } from './rows';
+import type { Head } from './keptLedgers';
+import { projectionOf, upsertOf } from './projection';
+import { lockedFacts, recordsOfMany } from './rows';
+
+/** Records that are read at once: packs with short ledgers are judged together, one with a long ledger by itself. */
+const RECORDS_AT_ONCE = 4_000;
 
 /**
  * Judges one pack anew from its ledger and writes its state. Needed after its type's facts or the house rules changed; a verdict that
@@ -12,39 +19,110 @@ import { lockedFacts } from './rows';
  * @param acceptsHead true takes the ledger as it stands, which only a person who looked into it may decide
  */
 export async function rebuildPack(em: Entities, packId: PackId, acceptsHead = false): Promise<void> {
-  await em.transactional(async (tx) => {
-    const own = await lockedFacts(tx, packId);
-    const { head, leftAt, rules: inForce, placeTemperatures } = await contextOf(tx, packId);
-    if (!own || !head) return;
-    const records = await kept.upTo(tx, packId, head);
-    const before = await judgedBefore(tx, packId);
-    const { verdict, upsert } = projectionOf(
-      { ...own, placeTemperatures },
-      records,
-      acceptsHead ? head : (leftAt ?? head),
-      inForce,
-    );
-    await tx.execute(upsert.sql, upsert.params);
-    // Judged anew because of its type or its place, it has no version: no rules moved it.
-    if (before && before.version > 0 && before.version < inForce.version && before.verdict !== verdict) {
-      await tx.execute(
-        `insert into verdict_move (rules_version, pack_id, was, became) values (?, ?, ?, ?) on conflict do nothing`,
-        [inForce.version, packId, before.verdict, verdict],
-      );
-    }
-  });
+  await em.transactional((tx) => rebuild(tx, [packId], { acceptsHead }));
 }
 
-/** What a pack was judged before, and under which rules. */
-async function judgedBefore(
-  em: Entities,
-  packId: PackId,
-): Promise<{ readonly verdict: Verdict; readonly version: number } | undefined> {
-  const [row]: { verdict: Verdict; version: number }[] = await em.execute(
-    'select verdict, rules_version as version from pack_state where pack_id = ?',
-    [packId],
+/**
+ * The same for several packs at once. One that is being written to at this moment is passed over: to wait for it while others are held
+ * could stop both for good.
+ * @returns those that were judged
+ */
+export async function rebuildPacks(em: Entities, ids: readonly PackId[]): Promise<readonly PackId[]> {
+  return em.transactional((tx) => rebuild(tx, ids, { passesOver: true }));
+}
+
+async function rebuild(
+  tx: Entities,
+  ids: readonly PackId[],
+  { acceptsHead = false, passesOver = false },
+): Promise<readonly PackId[]> {
+  const facts = await lockedFacts(tx, ids, passesOver);
+  const { standings, rules: inForce, placeTemperatures } = await contextOf(tx, ids);
+  const packs = facts.flatMap((own) => {
+    const { head, left } = standings.get(own.id)!;
+    return head ? [{ facts: { ...own, placeTemperatures }, head, left }] : [];
+  });
+  await passEmpty(
+    tx,
+    facts.map(({ id }) => id).filter((id) => !standings.get(id)!.head),
+    inForce.version,
   );
-  return row;
+  for (const some of together(packs)) {
+    const ledgers = await ledgersOf(tx, some);
+    const moved: Moved[] = [];
+    const rows: ReturnType<typeof projectionOf>[] = [];
+    for (const { facts: pack, head, left } of some) {
+      const row = projectionOf(pack, ledgers.get(pack.id)!, acceptsHead ? head : (left ?? head), inForce);
+      rows.push(row);
+      if (left && left.verdict !== row.verdict) moved.push({ id: pack.id, left, became: row.verdict });
+      // A browser that asks meanwhile waits for one pack, not for all of them.
+      if (some.length > 1) await new Promise(setImmediate);
+    }
+    const { sql, params } = upsertOf(rows);
+    await tx.execute(sql, params);
+    await keepMoves(tx, moved, inForce.version);
+  }
+  return facts.map(({ id }) => id);
+}
+
+/** A pack whose whole ledger is gone stays as it was last judged; it is not asked for again and again. */
+async function passEmpty(em: Entities, ids: readonly PackId[], version: number): Promise<void> {
+  if (ids.length === 0) return;
+  await em.execute('update pack_state set rules_version = ? where pack_id = any(?::uuid[])', [
+    version,
+    `{${ids.join(',')}}`,
+  ]);
+}
+
+interface Judged {
+  readonly facts: PackFacts;
+  readonly head: Head;
+  readonly left: Standing['left'];
+}
+
+/** Packs in lots of so many records. */
+function together(packs: readonly Judged[]): readonly (readonly Judged[])[] {
+  const lots: Judged[][] = [];
+  let records = Infinity;
+  for (const pack of packs) {
+    records += pack.head.seq;
+    if (records > RECORDS_AT_ONCE) {
+      lots.push([]);
+      records = pack.head.seq;
+    }
+    lots.at(-1)!.push(pack);
+  }
+  return lots;
+}
+
+async function ledgersOf(
+  em: Entities,
+  packs: readonly Judged[],
+): Promise<ReadonlyMap<PackId, readonly PackRecord[]>> {
+  const [one, ...others] = packs;
+  if (others.length > 0)
+    return recordsOfMany(
+      em,
+      packs.map(({ facts }) => facts.id),
+    );
+  return new Map([[one!.facts.id, await kept.upTo(em, one!.facts.id, one!.head)]]);
+}
+
+interface Moved {
+  readonly id: PackId;
+  readonly left: NonNullable<Standing['left']>;
+  readonly became: Verdict;
+}
+
+/** Keeps what new rules moved. Judged anew because of its type or its place, a pack has no version: no rules moved it. */
+async function keepMoves(em: Entities, moved: readonly Moved[], version: number): Promise<void> {
+  const byRules = moved.filter(({ left }) => left.rulesVersion > 0 && left.rulesVersion < version);
+  if (byRules.length === 0) return;
+  await em.execute(
+    `insert into verdict_move (rules_version, pack_id, was, became)
+     values ${byRules.map(() => '(?, ?, ?, ?)').join(', ')} on conflict do nothing`,
+    byRules.flatMap(({ id, left, became }) => [version, id, left.verdict, became]),
+  );
 }
 
 /** Writes every pack's state anew from the ledger. Returns how many packs. Others may go on working meanwhile. */

@@ -138,12 +138,20 @@ export async function packFacts(em: Entities, packId: PackId): Promise<PackFacts
   return own ? { ...own, placeTemperatures: await placeTemperatures(em) } : null;
 }
 
-/** What is known of a pack by itself; nobody else may append to it until this transaction ends. */
-export async function lockedFacts(em: Entities, packId: PackId): Promise<OwnFacts | null> {
-  const [row]: PackFactsRow[] = await em.execute(`${FACTS_OF} where p.id = ? for no key update of p`, [
-    packId,
-  ]);
-  return row ? factsOf(row) : null;
+/**
+ * What is known of packs by themselves, in the order of their ids; nobody else may append to them until this transaction ends.
+ * @param passesOver leaves out what somebody else holds at this moment, and waits for nothing
+ */
+export async function lockedFacts(
+  em: Entities,
+  ids: readonly PackId[],
+  passesOver = false,
+): Promise<readonly OwnFacts[]> {
+  const rows: PackFactsRow[] = await em.execute(
+    `${FACTS_OF} where p.id = any(?::uuid[]) order by p.id for no key update of p ${passesOver ? 'skip locked' : ''}`,
+    [`{${ids.join(',')}}`],
+  );
+  return rows.map(factsOf);
 }
 
 /** How warm the register's places have been, oldest first, as SQL. */

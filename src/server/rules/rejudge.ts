@@ -1,5 +1,5 @@
 import type { PackId } from '../../core/measure';
-import { rebuildPack } from '../ledger';
+import { rebuildPacks } from '../ledger';
 import type { Database, Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import type { Log } from '../platform/log';
@@ -12,7 +12,8 @@ export interface Rejudging {
   stop(): Promise<void>;
 }
 
-const BATCH = 25;
+const BATCH = 10;
+const BUSY_MS = 100;
 const ANSWER_FIRST_MS = 400;
 /** An append that began before the rules were adopted may still land under the old ones; look once more after it. */
 const LATECOMERS_MS = 2_000;
@@ -27,11 +28,10 @@ export function rejudging(database: Database, log: Log): Rejudging {
     const em = database.entities();
     let judged = 0;
     for (let stale = await stalePacks(em); stale.length > 0 && !stopped; stale = await stalePacks(em)) {
-      for (const id of stale) {
-        if (stopped) return;
-        await rebuildPack(database.entities(), id);
-      }
-      judged += stale.length;
+      const done = await rebuildPacks(database.entities(), stale);
+      judged += done.length;
+      // All of them are being written to; their turn comes when that is over.
+      if (done.length === 0) await new Promise((goOn) => setTimeout(goOn, BUSY_MS));
       await announce(database.entities(), { about: 'rules' });
     }
     if (judged > 0) await announce(database.entities(), { about: 'register' });
