@@ -3,11 +3,11 @@ import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import { carry, storageEvidence } from '../storage';
-import type { Carried, RestedCells, StorageEvidence } from '../storage';
+import type { Carried, CarryingRules, RestedCells, StorageEvidence } from '../storage';
 import { AGREEING, capacityOfEnds, capacityPoints, healthShare, isPlausible } from './capacity';
 import type { CapacityPoint } from './capacity';
 import { oddCharges } from './oddCharges';
-import type { OddCharge } from './oddCharges';
+import type { ChargeLimits, OddCharge } from './oddCharges';
 
 /** What the records measure of a pack together: its capacity, what it holds, and the charges that cannot be right. */
 export interface Measured {
@@ -37,19 +37,40 @@ export function measure(
 ): Measured {
   const { pack } = history;
   const known = timeless(history, rested);
-  const judged = known.by.get(rules) ?? judgedBy(history, rested, rules, known, now);
-  known.by.set(rules, judged);
+  const limits = limitsOf(rules);
+  const judged = known.by.get(limits) ?? judgedBy(history, rested, rules, known, now);
+  if (!known.by.has(limits)) {
+    // A form in which somebody tries one figure after another asks about many limits, and goes back to few.
+    if (known.by.size === MOST_LIMITS) known.by.clear();
+    known.by.set(limits, judged);
+  }
   const carried = judged.carried.until(now) ?? carry(pack, known.evidence, rules, now, known.capacityAt);
   return { ...judged, evidence: known.evidence, carried };
 }
 
 type Judged = Omit<Measured, 'evidence'>;
 
-/** What no moment changes, under one set of house rules. */
+/** The house's limits that what is measured depends on. */
+type Limits = CarryingRules & ChargeLimits;
+
+/** Those of one set of house rules in words: most changes of rules leave them alone, and what was measured then stands. */
+function limitsOf(rules: HouseRules): string {
+  const known = limitsKept.get(rules);
+  if (known !== undefined) return known;
+  const { storage, bleedDays, charge, flight } = rules;
+  const limits = JSON.stringify({ storage, bleedDays, charge, flight } satisfies Limits);
+  limitsKept.set(rules, limits);
+  return limits;
+}
+
+const MOST_LIMITS = 4;
+const limitsKept = new WeakMap<HouseRules, string>();
+
+/** What no moment changes, under the same limits. */
 function judgedBy(
   history: PackHistory,
   rested: readonly Reading[],
-  rules: HouseRules,
+  rules: Limits,
   { evidence, everything, capacityAt, mostAt }: Timeless,
   now: Instant,
 ): Judged {
@@ -68,8 +89,8 @@ interface Timeless {
   readonly everything: readonly CapacityPoint[];
   readonly capacityAt: (at: Instant) => number;
   readonly mostAt: (at: Instant) => number;
-  /** What follows from them under each set of house rules asked about. */
-  readonly by: WeakMap<HouseRules, Judged>;
+  /** What follows from them under the {@link limitsOf} each set of house rules asked about. */
+  readonly by: Map<string, Judged>;
 }
 
 /** One history is asked about many moments when its future is worked out; what no moment changes is worked out once. */
@@ -83,7 +104,7 @@ function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
   const capacityAt = capacityOver(history.pack.capacityMah, everything);
   // One cell may be dying: a charger goes on until the strongest is full.
   const mostAt = capacityOver(history.pack.capacityMah, strongest);
-  const made = { rested, evidence, everything, capacityAt, mostAt, by: new WeakMap() };
+  const made = { rested, evidence, everything, capacityAt, mostAt, by: new Map() };
   known.set(history, made);
   return made;
 }

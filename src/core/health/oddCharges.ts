@@ -15,6 +15,9 @@ export interface OddCharge {
   readonly dangerous: boolean;
 }
 
+/** The house's limits a charge is judged by. */
+export type ChargeLimits = Pick<HouseRules, 'charge' | 'flight'>;
+
 /** Taper and balancing take this long on their own, whatever the current. The practice's 45 to 60 min for 80 % at 1C less the 48 it takes. */
 const TAPER_MINUTES = 45;
 /** A meter's ordinary error lies within the note's five percent; what a flat curve leaves open beyond that is granted, percent. */
@@ -34,7 +37,7 @@ const KNOWN_WITHIN_PERCENT = 40;
  */
 export function oddCharges(
   { pack, charges }: PackHistory,
-  rules: HouseRules,
+  rules: ChargeLimits,
   before: readonly Beginning[],
   capacityAt: (at: Instant) => number,
 ): readonly OddCharge[] {
@@ -59,7 +62,7 @@ function lithiumOddity(
   charge: ChargeEvent,
   held: Contents | null,
   capacityMah: number,
-  { charge: limits, flight }: HouseRules,
+  { charge: limits, flight }: ChargeLimits,
 ): Oddity | null {
   const { movedMah, minutes, ending, settings } = charge;
   const much = movedMah === null ? null : tooMuch(movedMah, roomMah(held, capacityMah), capacityMah, limits);
@@ -107,7 +110,11 @@ function tooMuch(
 
 const ROUNDING = 1e-6;
 
-function nickelOddity(charge: ChargeEvent, labelMah: number, { charge: limits }: HouseRules): Oddity | null {
+function nickelOddity(
+  charge: ChargeEvent,
+  labelMah: number,
+  { charge: limits }: ChargeLimits,
+): Oddity | null {
   const { movedMah, minutes, settings } = charge;
   const most = (labelMah * limits.nimhPercent) / 100;
   if (movedMah !== null && movedMah > most)

@@ -79,7 +79,7 @@ interface Held {
 export function carry(
   pack: PackFacts,
   evidence: readonly StorageEvidence[],
-  rules: HouseRules,
+  rules: CarryingRules,
   until: Instant,
   capacityAt: (at: Instant) => number = () => pack.capacityMah,
 ): Carried {
@@ -110,6 +110,9 @@ export interface Beginning {
   readonly contents: () => Contents;
 }
 
+/** The house's limits that what a pack holds is carried by. */
+export type CarryingRules = Pick<HouseRules, 'storage' | 'bleedDays'>;
+
 /** What {@link carry} answers. */
 export interface Carried {
   /** The stretches up to the last evidence: the same list at every moment. */
@@ -128,7 +131,7 @@ const NOTHING: Carried = { past: [], open: [], contents: null, before: [], until
 /** What was carried up to the last evidence, and on what terms it goes on. */
 interface CarriedBase {
   readonly pack: PackFacts;
-  readonly rules: HouseRules;
+  readonly rules: CarryingRules;
   readonly past: readonly Stretch[];
   readonly before: readonly Beginning[];
   readonly held: Held | null;
@@ -172,7 +175,7 @@ function begun(records: readonly RecordId[], held: Held): Beginning {
 export function carriedForward(
   pack: PackFacts,
   evidence: readonly StorageEvidence[],
-  rules: HouseRules,
+  rules: CarryingRules,
   until: Instant,
 ): readonly Stretch[] {
   const { past, open } = carry(pack, evidence, rules, until);

@@ -12,6 +12,9 @@ export interface HeldExposure {
   readonly days: number;
 }
 
+/** The house's limits that time at full is weighed by. */
+type ExposureRules = Pick<HouseRules, 'storage' | 'shelfC'>;
+
 const CURVE_PERCENTS = Array.from({ length: 21 }, (_, i) => i * 5);
 
 /**
@@ -33,7 +36,7 @@ export function exposureRate(mv: number, bandHighMv: number, fullMv: number, cel
 export function exposureByHolder(
   history: PackHistory,
   stretches: readonly Stretch[],
-  rules: HouseRules,
+  rules: ExposureRules,
 ): readonly HeldExposure[] {
   const { chemistry } = history.pack;
   if (!isLithium(chemistry)) return [];
@@ -58,7 +61,7 @@ export function exposureDays(
   history: PackHistory,
   stretch: Stretch,
   chemistry: LithiumChemistry,
-  rules: HouseRules,
+  rules: ExposureRules,
 ): number {
   const { bandHighMv } = rules.storage[chemistry];
   // Most of a pack's life lies in its band and ages nothing.
@@ -87,7 +90,8 @@ function warmthChanges(history: PackHistory): readonly { readonly at: Instant }[
 /** Days' worth full of each of many stretches, and of all of them up to each. */
 interface Summed {
   readonly history: PackHistory;
-  readonly rules: HouseRules;
+  readonly bandHighMv: number;
+  readonly shelfC: number;
   readonly days: Float64Array;
   readonly upTo: Float64Array;
 }
@@ -95,17 +99,19 @@ interface Summed {
 /** The past is asked about for every week of a pack's future; its stretches are weighed once. */
 const summed = new WeakMap<readonly Stretch[], Summed>();
 
-function sumsOf(history: PackHistory, past: readonly Stretch[], rules: HouseRules): Summed {
-  const kept = summed.get(past);
-  if (kept?.history === history && kept.rules === rules) return kept;
+function sumsOf(history: PackHistory, past: readonly Stretch[], rules: ExposureRules): Summed {
   const { chemistry } = history.pack;
+  const { shelfC } = rules;
+  const bandHighMv = isLithium(chemistry) ? rules.storage[chemistry].bandHighMv : 0;
+  const kept = summed.get(past);
+  if (kept?.history === history && kept.bandHighMv === bandHighMv && kept.shelfC === shelfC) return kept;
   const days = new Float64Array(past.length);
   const upTo = new Float64Array(past.length + 1);
   for (const [i, stretch] of past.entries()) {
     days[i] = isLithium(chemistry) ? exposureDays(history, stretch, chemistry, rules) : 0;
     upTo[i + 1] = upTo[i]! + days[i];
   }
-  const made = { history, rules, days, upTo };
+  const made = { history, bandHighMv, shelfC, days, upTo };
   summed.set(past, made);
   return made;
 }
@@ -123,7 +129,7 @@ export interface FullTime {
 export function fullTimeBetween(
   history: PackHistory,
   { past, open }: Pick<Carried, 'past' | 'open'>,
-  rules: HouseRules,
+  rules: ExposureRules,
   from: Instant,
   to: Instant,
 ): FullTime {

@@ -1,6 +1,6 @@
 export type { BandSide } from './band';
 export { bandSide } from './band';
-export type { Beginning, Carried, Contents, ContentsBasis, Stretch } from './carried';
+export type { Beginning, Carried, CarryingRules, Contents, ContentsBasis, Stretch } from './carried';
 export { CONTENTS_BASES, carriedForward, carry, contentsMv, leakedPercent } from './carried';
 export type { RunningClock, StorageState } from './clock';
 export {

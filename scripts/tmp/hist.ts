@@ -1,0 +1,22 @@
+import { openDatabase } from '../../src/server/platform/database';
+import { openRegister } from '../../src/server/app';
+import { histories } from '../../src/server/packs/histories';
+import { fold } from '../../src/core/record';
+import { effectOn } from '../../src/core/whatif';
+import { PRESET_RULES, withRuleValue } from '../../src/core/rules';
+const db = await openRegister(process.env.DATABASE_URL!.replace(/\/[^/]*$/, '/malle_bench_large'));
+let after: any = null; const T = { sql: 0, str: 0, parse: 0, fold: 0, effect: 0 }; let packs = 0, records = 0, bytes = 0;
+const before = PRESET_RULES['even-keel' as never] ?? Object.values(PRESET_RULES)[1]; const other = withRuleValue(before as any, { path: 'spread.watchMv' }, 10);
+const now = Date.UTC(2026, 2, 2, 18, 40);
+do {
+  let t = performance.now(); const lap = (k: keyof typeof T) => { const n = performance.now(); T[k] += n - t; t = n; };
+  const a = await histories(db.entities(), after, null); lap('sql');
+  const s = JSON.stringify(a); lap('str'); bytes += s.length;
+  const b = JSON.parse(s); lap('parse');
+  const hs = b.packs.map((p: any) => fold({ ...p.facts, placeTemperatures: b.placeTemperatures }, p.records)); lap('fold');
+  for (const h of hs) effectOn(h, before as any, other as any, now); lap('effect');
+  packs += hs.length; records += b.packs.reduce((s: number, p: any) => s + p.records.length, 0);
+  after = a.next;
+} while (after && packs < 1500);
+console.log(packs, records, bytes, Object.fromEntries(Object.entries(T).map(([k, v]) => [k, (v / packs).toFixed(2) + ' ms/pack'])));
+await db.close();
