@@ -1,2 +1,0 @@
-import { benchAppend } from '../../bench/append';
-await benchAppend(process.env.DATABASE_URL!);

@@ -1,2 +1,0 @@
-import { largeRegister } from '../../bench/largeRegister';
-console.log(await largeRegister(process.env.DATABASE_URL!));
