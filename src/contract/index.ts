@@ -47,6 +47,8 @@ export type {
   PackTypeAnswer,
   PersonAnswer,
   PersonDetails,
+  SignInAnswer,
+  SignInLinkAnswer,
   PlaceAnswer,
   RecyclerAnswer,
   RegisterAnswer,

@@ -1,4 +1,4 @@
-import type { DeviceId, IncidentId, PackId, RoundId } from '../core/measure';
+import type { DeviceId, IncidentId, PackId, PersonId, RoundId } from '../core/measure';
 import type { DeviceAnswer } from './answers';
 import type { DeviceAnswerLine } from './devices';
 
@@ -29,6 +29,8 @@ export type LiveMessage =
       readonly deviceId: DeviceId;
       readonly line: Extract<DeviceAnswerLine, { type: 'write' }>;
     }
+  /** Sessions of a person ended: whoever listens for them looks whether they still may. Browsers are not told. */
+  | { readonly about: 'access'; readonly personId: PersonId }
   /** The register is being judged under new rules; this far has it come. */
   | { readonly about: 'rules' };
 

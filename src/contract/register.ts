@@ -182,6 +182,21 @@ export const signInForm = z.strictObject({
 
 export const setupForm = z.strictObject({ name: line(80, 'The name'), login, password });
 
+/** A new password of one's own; the old one is asked for, since the device may lie about. */
+export const ownPasswordForm = z.strictObject({
+  current: z
+    .string('Give the password you have now.')
+    .min(1, 'Give the password you have now.')
+    .max(200, 'Too long.'),
+  password,
+});
+
+/** What a link to choose a password with carries. */
+export const linkForm = z.strictObject({
+  secret: z.string('The link is missing.').min(1, 'The link is missing.').max(100, 'This is no link.'),
+});
+export const linkPasswordForm = linkForm.extend({ password });
+
 /** The first password of a register that was read from an archive. */
 export const claimForm = z.strictObject({ personId, password });
 
@@ -190,7 +205,7 @@ export const personForm = z.strictObject({
   login,
   role: z.enum(ROLES, 'Choose a role.'),
   active: z.boolean(),
-  /** Left out, the password stays as it is. */
+  /** Left out, the password stays as it is; a new person then gets a link to choose one with. */
   password: optional(password),
 });
 

@@ -8,7 +8,15 @@ import sharp from 'sharp';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import { openApi, OPERATIONS, problemCode, successOf } from '../contract';
-import type { CurveAnswer, DeviceAnswer, KnownOperation, Operation, PackDetails } from '../contract';
+import type {
+  CurveAnswer,
+  DeviceAnswer,
+  KnownOperation,
+  Operation,
+  PackDetails,
+  SignInAnswer,
+  SignInLinkAnswer,
+} from '../contract';
 import { DAY_MS, HOUR_MS } from '../core/measure';
 import {
   addPack,
@@ -168,6 +176,11 @@ const person = () => ({
   active: true,
   password: PASSWORD,
 });
+const newLink = async () => {
+  const { id } = await post('/people', person());
+  const { body } = await custodian.post(`/api/people/${id}/sign-in-link`).send({}).expect(201);
+  return (body as SignInLinkAnswer).secret;
+};
 const packForm = () => {
   const {
     id: _id,
@@ -188,6 +201,14 @@ const CALLS: Calls = {
   // There is no made-up register here: answered as described by not being found.
   'POST /session/demo': () => ({ body: { personId: newId() } }),
   'DELETE /session': () => ({}),
+  'POST /session/link': async () => ({ body: { secret: await newLink() } }),
+  'POST /session/link/password': async () => ({ body: { secret: await newLink(), password: PASSWORD } }),
+  'PUT /session/password': () => ({ body: { current: 'not what it is', password: 'another one for tests' } }),
+  'GET /sessions': () => ({}),
+  'DELETE /sessions/:id': async () => {
+    const { body } = await (await test.as('deputy')).get('/api/sessions').expect(200);
+    return { params: { id: (body as SignInAnswer[]).find(({ isThis }) => isThis)!.id } };
+  },
   'POST /setup': () => ({ body: { name: 'A custodian', login: 'first', password: PASSWORD } }),
   'GET /people': () => ({}),
   'POST /people': () => ({ body: person() }),
@@ -196,6 +217,8 @@ const CALLS: Calls = {
     const { id, version } = await post('/people', person());
     return { params: { id }, body: { ...form, version } };
   },
+  'POST /people/:id/sign-in-link': async () => ({ params: { id: (await post('/people', person())).id } }),
+  'DELETE /people/:id/sessions': async () => ({ params: { id: (await post('/people', person())).id } }),
   'GET /calendar': () => ({}),
   'POST /calendar': () => ({}),
   'GET /calendar/:key.ics': async () => {
@@ -453,6 +476,7 @@ const keyBody = () => ({ id: newId(), name: 'A script', role: 'reader', endsAt: 
 /** Good calls that a register like this one answers with a reason why not. */
 const REFUSED: Partial<Record<KnownOperation, number>> = {
   'POST /session/demo': 404,
+  'PUT /session/password': 422,
   'POST /setup': 409,
   'POST /setup/claim': 409,
   'PUT /archive': 409,
@@ -485,7 +509,7 @@ describe('as it is described', () => {
   beforeAll(layDownRegister);
 
   it.each(NAMES.filter((name) => name !== 'GET /live'))('%s is called and answered', async (name) => {
-    const agent = name.includes('/session') ? await test.as('deputy') : custodian;
+    const agent = name.includes(' /session') ? await test.as('deputy') : custodian;
     const call = await CALLS[name]();
     const { requestBody } = describedAs(name);
     const schema = requestBody?.content['application/json']?.schema;

@@ -24,7 +24,7 @@ import { Person } from './people/entities';
 import { peopleRoutes } from './people/routes';
 import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
-import { personOf, sessions } from './people/sessions';
+import { isStillIn, personOf, sessions } from './people/sessions';
 import { signInThrottle } from './people/throttle';
 import { clockFrom } from './platform/clock';
 import type { Config } from './platform/config';
@@ -122,7 +122,12 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   router.use(express.json({ limit: LARGEST_BODY, strict: true }));
   router.use(session.handler);
   router.use(sessionRoutes(api, signInThrottle(pool)));
-  rawRoute(router, api, 'GET /live', (_asked, res) => live.stream(res));
+  rawRoute(router, api, 'GET /live', ({ req, person }, res) =>
+    live.stream(res, {
+      personId: person.id,
+      mayListen: () => isStillIn(req, database.entities(), clock.now()),
+    }),
+  );
   const features = [
     packRoutes,
     ledgerRoutes,

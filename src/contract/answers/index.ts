@@ -7,7 +7,14 @@ import type { craftAnswer } from './craft';
 import type { flyingAnswer, flyingDayAnswer } from './flying';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
 import type { appendAnswer, historiesAnswer, laterRow, offlinePack, packDetails, packRow } from './packs';
-import type { calendarAnswer, personAnswer, personDetails, sessionAnswer } from './people';
+import type {
+  calendarAnswer,
+  personAnswer,
+  personDetails,
+  sessionAnswer,
+  signInAnswer,
+  signInLinkAnswer,
+} from './people';
 import type {
   boardPack,
   consignmentAnswer,
@@ -33,6 +40,8 @@ import type { dueGroup, todayAnswer, todayItem } from './today';
 type Told<Schema extends z.ZodType> = Readonly<z.output<Schema>>;
 
 export type PersonAnswer = Told<typeof personAnswer>;
+export type SignInAnswer = Told<typeof signInAnswer>;
+export type SignInLinkAnswer = Told<typeof signInLinkAnswer>;
 export type PersonDetails = Told<typeof personDetails>;
 export type SessionAnswer = Told<typeof sessionAnswer>;
 export type ClockAnswer = Pick<SessionAnswer, 'now' | 'frozen'>;

@@ -10,7 +10,13 @@ export const personAnswer = z
   .meta({ id: 'Person' });
 
 export const personDetails = z
-  .strictObject({ ...personAnswer.shape, login: z.string(), active: z.boolean(), version })
+  .strictObject({
+    ...personAnswer.shape,
+    login: z.string(),
+    active: z.boolean(),
+    hasPassword: z.boolean().describe('Whoever has none comes in by a link that a custodian makes.'),
+    version,
+  })
   .meta({ id: 'PersonDetails' });
 
 export const clockShape = {
@@ -36,6 +42,25 @@ export const sessionAnswer = z
     }),
   ])
   .meta({ id: 'Session' });
+
+export const signInAnswer = z
+  .strictObject({
+    id: z.string(),
+    device: z.string().describe('The browser and the machine, as they call themselves.'),
+    startedAt: moment.nullable(),
+    seenAt: moment.describe('When it was last used, give or take an hour.'),
+    isThis: z.boolean().describe('The one that asks.'),
+  })
+  .meta({ id: 'SignIn' });
+
+export const signInLinkAnswer = z
+  .strictObject({
+    secret: z.string().describe('Told this once; the link is /welcome# and this.'),
+    endsAt: moment,
+  })
+  .meta({ id: 'SignInLink' });
+
+export const invitedAnswer = z.strictObject({ name: z.string(), login: z.string() }).meta({ id: 'Invited' });
 
 export const calendarAnswer = z.strictObject({
   path: z

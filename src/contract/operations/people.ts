@@ -1,7 +1,23 @@
 import { z } from 'zod';
-import { calendarAnswer, personDetails, sessionAnswer } from '../answers/people';
+import {
+  calendarAnswer,
+  invitedAnswer,
+  personDetails,
+  sessionAnswer,
+  signInAnswer,
+  signInLinkAnswer,
+} from '../answers/people';
 import { list } from '../answers/schema';
-import { claimForm, personForm, setupForm, signInForm, version } from '../register';
+import {
+  claimForm,
+  linkForm,
+  linkPasswordForm,
+  ownPasswordForm,
+  personForm,
+  setupForm,
+  signInForm,
+  version,
+} from '../register';
 import type { Operations } from './operation';
 
 export const peopleOperations = {
@@ -14,6 +30,34 @@ export const peopleOperations = {
     answer: sessionAnswer,
   },
   'DELETE /session': { summary: 'Sign out.', action: null, answer: null },
+  'POST /session/link': {
+    summary: 'Whom a link to choose a password was made for.',
+    action: null,
+    body: linkForm,
+    answer: invitedAnswer,
+  },
+  'POST /session/link/password': {
+    summary: 'Choose a password by such a link, and sign in; the link ends.',
+    action: null,
+    body: linkPasswordForm,
+    answer: sessionAnswer,
+  },
+  'PUT /session/password': {
+    summary: 'Choose another password for oneself; every other session ends.',
+    action: 'register.read',
+    body: ownPasswordForm,
+    answer: null,
+  },
+  'GET /sessions': {
+    summary: 'Where one is signed in.',
+    action: 'register.read',
+    answer: list(signInAnswer),
+  },
+  'DELETE /sessions/:id': {
+    summary: 'End one of one’s own sessions.',
+    action: 'register.read',
+    answer: null,
+  },
   'POST /setup': {
     summary: 'Name the first custodian of an empty register.',
     action: null,
@@ -42,6 +86,16 @@ export const peopleOperations = {
     action: 'people.edit',
     body: personForm.extend({ version }),
     answer: personDetails,
+  },
+  'POST /people/:id/sign-in-link': {
+    summary: 'Make a link to choose a password with; the old password and every session of theirs end.',
+    action: 'people.edit',
+    answer: signInLinkAnswer,
+  },
+  'DELETE /people/:id/sessions': {
+    summary: 'End every session of a person.',
+    action: 'people.edit',
+    answer: null,
   },
   'GET /calendar': {
     summary: 'Where one’s own calendar is.',

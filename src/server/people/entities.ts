@@ -1,5 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/postgresql';
 import type { InferEntity } from '@mikro-orm/postgresql';
+import { instantColumn } from '../platform/columns';
 import type { Role } from '../../core/lifecycle';
 import type { PersonId } from '../../core/measure';
 
@@ -13,6 +14,8 @@ export const Person = defineEntity({
     role: p.text().$type<Role>(),
     passwordHash: p.text().nullable(),
     active: p.boolean(),
+    /** Sessions that began before this are over; null where none was ever ended. */
+    accessFrom: instantColumn().nullable(),
     version: p.integer().version(),
   },
 });

@@ -9,7 +9,9 @@ import { announce } from '../platform/live';
 import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
 import { Person } from './entities';
 import type { PersonEntity } from './entities';
-import { passwordHash } from './passwords';
+import { chosenPassword } from './passwords';
+import { endSessionsOf } from './sessions';
+import { makeSignInLink } from './signInLinks';
 
 /** The people of the register; the custodian's alone to change. */
 export function peopleRoutes(api: Api): Router {
@@ -22,29 +24,53 @@ export function peopleRoutes(api: Api): Router {
 
   route(router, api, 'POST /people', async ({ em, body }) => {
     const { password, ...facts } = body;
-    if (!password) throw refusedField('password', 'Give the first password.');
     const person = em.create(Person, {
       ...facts,
       id: newId() as PersonId,
-      passwordHash: await passwordHash(password),
+      passwordHash: password ? await chosenPassword(password, facts) : null,
       version: 1,
     });
     await store(em);
     return details(person);
   });
 
-  route(router, api, 'PUT /people/:id', async ({ em, body, params }) => {
+  route(router, api, 'PUT /people/:id', async ({ em: own, body, params }) => {
     const { password, version: madeFrom, ...facts } = body;
+    const hash = password ? await chosenPassword(password, facts) : null;
+    return own.transactional(async (em) => {
+      // Two custodians who demote each other at once would leave none: they are counted while nobody else can be changed.
+      await em.execute(`select id from person where role = 'custodian' order by id for update`);
+      const person = await em.findOne(Person, { id: idParam<PersonId>(params) });
+      if (!person) throw new Refused('not-found');
+      if (person.version !== madeFrom) throw new Refused('changed-meanwhile');
+      const demoted = person.role === 'custodian' && (facts.role !== 'custodian' || !facts.active);
+      if (demoted && person.active && (await em.count(Person, { role: 'custodian', active: true })) < 2) {
+        throw refusedField('role', 'A register needs at least one active custodian.');
+      }
+      const isOut = person.active && !facts.active;
+      em.assign(person, { ...facts, ...(hash ? { passwordHash: hash } : {}) });
+      await store(em);
+      if (isOut || hash) await endSessionsOf(em, person.id);
+      return details(person);
+    });
+  });
+
+  route(router, api, 'POST /people/:id/sign-in-link', async ({ em, params, person: by, now }) => {
     const person = await em.findOne(Person, { id: idParam<PersonId>(params) });
     if (!person) throw new Refused('not-found');
-    if (person.version !== madeFrom) throw new Refused('changed-meanwhile');
-    const demoted = person.role === 'custodian' && (facts.role !== 'custodian' || !facts.active);
-    if (demoted && (await em.count(Person, { role: 'custodian', active: true })) < 2) {
-      throw refusedField('role', 'A register needs at least one active custodian.');
-    }
-    em.assign(person, { ...facts, ...(password ? { passwordHash: await passwordHash(password) } : {}) });
-    await store(em);
-    return details(person);
+    if (person.id === by.id)
+      throw new Refused('not-allowed', {
+        detail: 'A link would end your own password and this session. Change your password on your own page.',
+      });
+    if (!person.active)
+      throw new Refused('not-allowed', { detail: 'This account is ended. Let the person in again first.' });
+    return makeSignInLink(em, person.id, by.id, now);
+  });
+
+  route(router, api, 'DELETE /people/:id/sessions', async ({ em, params }) => {
+    const person = await em.findOne(Person, { id: idParam<PersonId>(params) });
+    if (!person) throw new Refused('not-found');
+    await endSessionsOf(em, person.id);
   });
 
   return router;
@@ -61,6 +87,6 @@ async function store(em: Entities): Promise<void> {
 }
 
 function details(person: PersonEntity): PersonDetails {
-  const { id, name, role, login, active, version: current } = person;
-  return { id, name, role, login, active, version: current };
+  const { id, name, role, login, active, passwordHash, version: current } = person;
+  return { id, name, role, login, active, hasPassword: Boolean(passwordHash), version: current };
 }

@@ -7,11 +7,13 @@ import { clockAnswer } from '../platform/clock';
 import type { Entities } from '../platform/database';
 import { route } from '../platform/http';
 import type { Api } from '../platform/http';
-import { Refused } from '../platform/problems';
+import { announce } from '../platform/live';
+import { Refused, refusedField } from '../platform/problems';
 import { readSetting } from '../platform/settings';
 import { Person } from './entities';
-import { passwordHash, passwordMatches } from './passwords';
-import { endSession, startSession } from './sessions';
+import { chosenPassword, passwordMatches } from './passwords';
+import { endSession, endSessionsOf, endSignIn, signInsOf, startSession } from './sessions';
+import { acceptLink, invitedBy } from './signInLinks';
 import type { Throttle } from './throttle';
 
 /** Signing in and out, the first custodian, and the one-press sign-in of the made-up register. */
@@ -41,7 +43,9 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
   });
 
   route(router, api, 'POST /setup', async ({ req, em: own, body: { name, login, password } }) => {
-    const hash = await passwordHash(password);
+    // Hashing is work, and anybody may ask: a register that has its people answers before it begins.
+    if ((await own.count(Person)) > 0) throw new Refused('already-set-up');
+    const hash = await chosenPassword(password, { name, login });
     const id = newId() as PersonId;
     await own.transactional(async (em) => {
       await em.execute('lock table person in exclusive mode');
@@ -53,7 +57,9 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
   });
 
   route(router, api, 'POST /setup/claim', async ({ req, em: own, body: { personId, password } }) => {
-    const hash = await passwordHash(password);
+    const claimed = (await custodiansToBe(own)).find(({ id }) => id === personId);
+    if (!claimed) throw new Refused('already-set-up');
+    const hash = await chosenPassword(password, { name: claimed.name, login: '' });
     await own.transactional(async (em) => {
       await em.execute('lock table person in exclusive mode');
       const person = (await custodiansToBe(em)).find(({ id }) => id === personId);
@@ -64,7 +70,46 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     return sessionAnswer(api, req);
   });
 
-  route(router, api, 'DELETE /session', ({ req }) => endSession(req));
+  route(router, api, 'DELETE /session', async ({ req, em }) => {
+    const { personId } = req.session;
+    await endSession(req);
+    if (personId) await announce(em, { about: 'access', personId });
+  });
+
+  route(router, api, 'POST /session/link', async ({ em, body: { secret }, now }) => {
+    const { name, login } = await invitedBy(em, secret, now);
+    return { name, login };
+  });
+
+  route(router, api, 'POST /session/link/password', async ({ req, em, body, now }) => {
+    await startSession(req, await acceptLink(em, body.secret, body.password, now));
+    return sessionAnswer(api, req);
+  });
+
+  route(router, api, 'PUT /session/password', async ({ req, em, person, body: { current, password } }) => {
+    if (!req.session.personId) throw new Refused('not-allowed', { detail: 'A key has no password.' });
+    const own = await em.findOneOrFail(Person, { id: person.id });
+    const address = req.ip ?? 'unknown';
+    await throttle.count(address, own.login);
+    if (!(await passwordMatches(own.passwordHash ?? null, current)))
+      throw refusedField('current', 'This is not the password you have now.');
+    await throttle.forgive(address, own.login);
+    const hash = await chosenPassword(password, own);
+    await em.transactional(async (tx) => {
+      await tx.execute('update person set password_hash = ?, version = version + 1 where id = ?', [
+        hash,
+        own.id,
+      ]);
+      await endSessionsOf(tx, own.id);
+    });
+    await startSession(req, own.id);
+  });
+
+  route(router, api, 'GET /sessions', ({ req, em, person }) => signInsOf(em, person.id, req.sessionID));
+
+  route(router, api, 'DELETE /sessions/:id', async ({ em, person, params }) => {
+    if (!(await endSignIn(em, person.id, params.id ?? ''))) throw new Refused('not-found');
+  });
 
   return router;
 }

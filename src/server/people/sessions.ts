@@ -1,12 +1,17 @@
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
+import Bowser from 'bowser';
 import connectPgSimple from 'connect-pg-simple';
 import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type { Pool } from 'pg';
+import type { SignInAnswer } from '../../contract';
+import { DAY_MS } from '../../core/measure';
 import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
+import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import type { SignedIn } from '../platform/http';
+import { announce } from '../platform/live';
 import { readSetting, writeSettingOnce } from '../platform/settings';
 import { Person } from './entities';
 import { byKey } from './keys';
@@ -14,11 +19,16 @@ import { byKey } from './keys';
 declare module 'express-session' {
   interface SessionData {
     personId: PersonId;
+    /** When somebody signed in, and with what, as the browser calls itself. */
+    startedAt: Instant;
+    device: string;
   }
 }
 
 const COOKIE = 'malle.session';
-const LASTS_MS = 14 * 24 * 60 * 60 * 1000;
+const LASTS_MS = 14 * DAY_MS;
+/** However often it is used, a session is over after this: whoever found a forgotten tablet is out in the end. */
+const LONGEST_MS = 180 * DAY_MS;
 const PRUNE_SECONDS = 15 * 60;
 
 /** Sessions live in PostgreSQL, so any server process knows them and a restart signs nobody out. */
@@ -80,7 +90,10 @@ export async function personOf(req: Request, em: Entities, now: Instant): Promis
   if (authorization && /^bearer /i.test(authorization)) return byKey(em, authorization, now);
   const id = req.session.personId;
   if (!id) return null;
+  const { startedAt = 0 } = req.session;
+  if (startedAt > 0 && Date.now() - startedAt > LONGEST_MS) return null;
   const person = await em.findOne(Person, { id, active: true });
+  if (person?.accessFrom && startedAt < person.accessFrom) return null;
   return person && { id: person.id, name: person.name, role: person.role };
 }
 
@@ -90,6 +103,8 @@ export function startSession(req: Request, personId: PersonId): Promise<void> {
     req.session.regenerate((error) => {
       if (error) return reject(error as Error);
       req.session.personId = personId;
+      req.session.startedAt = Date.now();
+      req.session.device = deviceName(req.get('user-agent') ?? '');
       req.session.save((failure) => (failure ? reject(failure as Error) : resolve()));
     });
   });
@@ -99,4 +114,77 @@ export function endSession(req: Request): Promise<void> {
   return new Promise((resolve, reject) => {
     req.session.destroy((error) => (error ? reject(error as Error) : resolve()));
   });
+}
+
+/** What a browser is called in a list of sign-ins. */
+function deviceName(userAgent: string): string {
+  if (userAgent === '') return 'an unnamed program';
+  const { browser, os, platform } = Bowser.parse(userAgent);
+  const program = browser.name ?? 'a program';
+  const machine = platform.type === 'mobile' ? 'phone' : platform.type === 'tablet' ? 'tablet' : null;
+  return [program, os.name && `on ${os.name}`, machine && `(${machine})`].filter(Boolean).join(' ');
+}
+
+interface SessionRow {
+  readonly sid: string;
+  readonly startedAt: Instant | null;
+  readonly device: string | null;
+  readonly endsAt: Instant;
+}
+
+/** Where a person is signed in, the one who asks first and then the newest. A cookie's own id is told to nobody. */
+export async function signInsOf(
+  em: Entities,
+  personId: PersonId,
+  currentSid: string,
+): Promise<SignInAnswer[]> {
+  const rows: SessionRow[] = await em.execute(
+    `select sid, (sess ->> 'startedAt')::float8 as "startedAt", sess ->> 'device' as device,
+            (extract(epoch from expire::timestamptz) * 1000)::float8 as "endsAt"
+       from user_session where sess ->> 'personId' = ? and expire > now() order by "startedAt" desc nulls last`,
+    [personId],
+  );
+  return rows
+    .map(({ sid, startedAt, device, endsAt }) => ({
+      id: publicId(sid),
+      device: device ?? 'a browser',
+      startedAt,
+      // A session's end is moved on as it is used, at most once an hour.
+      seenAt: Math.round(endsAt) - LASTS_MS,
+      isThis: sid === currentSid,
+    }))
+    .sort((a, b) => Number(b.isThis) - Number(a.isThis));
+}
+
+/** Ends one of a person's sign-ins; whether there was one. */
+export async function endSignIn(em: Entities, personId: PersonId, id: string): Promise<boolean> {
+  const rows: { sid: string }[] = await em.execute(
+    `select sid from user_session where sess ->> 'personId' = ?`,
+    [personId],
+  );
+  const found = rows.find(({ sid }) => publicId(sid) === id);
+  if (!found) return false;
+  await em.execute('delete from user_session where sid = ?', [found.sid]);
+  await announce(em, { about: 'access', personId });
+  return true;
+}
+
+/** Ends every session of a person, for good: a sign-in that is under way at this moment is over, too. */
+export async function endSessionsOf(em: Entities, personId: PersonId): Promise<void> {
+  await em.execute('update person set access_from = ? where id = ?', [timestamp(Date.now()), personId]);
+  await em.execute(`delete from user_session where sess ->> 'personId' = ?`, [personId]);
+  await announce(em, { about: 'access', personId });
+}
+
+function publicId(sid: string): string {
+  return createHash('sha256').update(sid).digest('hex').slice(0, 32);
+}
+
+/** Whether a request's session is still there: it may have been ended from elsewhere since the request came. */
+export async function isStillIn(req: Request, em: Entities, now: Instant): Promise<boolean> {
+  if (!req.get('authorization')) {
+    const isThere = await new Promise<boolean>((told) => req.session.reload((error) => told(!error)));
+    if (!isThere) return false;
+  }
+  return (await personOf(req, em, now)) !== null;
 }

@@ -2,15 +2,16 @@ import type { Pool } from 'pg';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { Refused } from '../platform/problems';
 
-/** Wrong tries allowed from one address for one name, and from one address in all, within the window. */
+/** Wrong tries allowed within the window: from one address for one name, for one name from anywhere, and from one address for any. */
 const TRIES_A_NAME = 8;
+const TRIES_AN_ACCOUNT = 30;
 const TRIES_AN_ADDRESS = 40;
 const WINDOW_SECONDS = 15 * 60;
 
 export interface Throttle {
   /** Counts a try; refuses when there were too many. */
   count(address: string, login: string): Promise<void>;
-  /** Forgets the wrong tries of whoever got in. */
+  /** Takes the count of a right try back, and forgets the wrong ones before it: a whole club may sign in from one address. */
   forgive(address: string, login: string): Promise<void>;
 }
 
@@ -26,12 +27,15 @@ export function signInThrottle(pool: Pool): Throttle {
       duration: WINDOW_SECONDS,
     });
   const byName = limiter('name', TRIES_A_NAME);
+  const byAccount = limiter('account', TRIES_AN_ACCOUNT);
   const byAddress = limiter('address', TRIES_AN_ADDRESS);
   return {
     count: async (address, login) => {
       try {
         await byAddress.consume(address);
         await byName.consume(`${address} ${login}`);
+        // Guesses from thirty addresses are guesses, too.
+        await byAccount.consume(login);
       } catch (error) {
         if (!(error instanceof RateLimiterRes)) throw error;
         const minutes = Math.ceil(error.msBeforeNext / 60_000);
@@ -40,6 +44,8 @@ export function signInThrottle(pool: Pool): Throttle {
     },
     forgive: async (address, login) => {
       await byName.delete(`${address} ${login}`);
+      await byAddress.reward(address);
+      await byAccount.reward(login);
     },
   };
 }

@@ -1,6 +1,7 @@
 import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
+import { Accounts } from './migrations/Accounts';
 import { BooksInAndOut } from './migrations/BooksInAndOut';
 import { Charging } from './migrations/Charging';
 import { Flying } from './migrations/Flying';
@@ -41,6 +42,7 @@ const MIGRATIONS = [
   { name: '009_flying', class: Flying },
   { name: '010_instruments', class: Instruments },
   { name: '011_packs_that_remember', class: PacksThatRemember },
+  { name: '012_accounts', class: Accounts },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

@@ -2,6 +2,7 @@ import type { Response } from 'express';
 import { Client } from 'pg';
 import type { LiveMessage } from '../../contract';
 import type { Entities, Statement } from './database';
+import type { PersonId } from '../../core/measure';
 import type { Log } from './log';
 
 const CHANNEL = 'malle_live';
@@ -21,9 +22,15 @@ export function announcementOf(message: LiveMessage): Statement {
   return { sql: 'select pg_notify(?, ?)', params: [CHANNEL, JSON.stringify(message)] };
 }
 
+/** Who listens, and whether they still may. */
+export interface Listener {
+  readonly personId: PersonId;
+  mayListen(): Promise<boolean>;
+}
+
 export interface Live {
-  /** Keeps a response open and writes every message to it as a server-sent event, until the browser goes. */
-  stream(res: Response): Promise<void>;
+  /** Keeps a response open and writes every message to it as a server-sent event, until the browser goes or may not listen any more. */
+  stream(res: Response, listener: Listener): Promise<void>;
   /** Tells this process itself, until the function it returns is called. */
   listen(hear: (message: LiveMessage) => void): () => void;
   close(): Promise<void>;
@@ -34,22 +41,31 @@ export interface Live {
  * reconnects and says `register`, because messages may have been missed meanwhile.
  */
 export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
-  const listeners = new Set<Response>();
+  const listeners = new Map<Response, Listener>();
   const hearers = new Set<(message: LiveMessage) => void>();
   let client: Client | null = null;
   let closed = false;
 
   /** A browser that does not read is let go: when it comes back it asks for everything anew, and nothing piles up for it here. */
   const tell = (event: string) => {
-    for (const res of listeners) {
+    for (const res of listeners.keys()) {
       if (res.writableLength > MOST_UNREAD_BYTES) res.destroy();
       else res.write(event);
     }
   };
+  /** Ends the streams of a person whose session is over; a browser that comes back is asked to sign in. */
+  const endStreamsOf = async (personId: PersonId) => {
+    for (const [res, listener] of listeners) {
+      if (listener.personId !== personId) continue;
+      const may = await listener.mayListen().catch(() => false);
+      if (!may) res.end();
+    }
+  };
   const broadcast = (data: string) => {
-    tell(`data: ${data}\n\n`);
-    if (hearers.size === 0 || data === '') return;
+    if (data === '') return;
     const message = JSON.parse(data) as LiveMessage;
+    if (message.about === 'access') return void endStreamsOf(message.personId);
+    tell(`data: ${data}\n\n`);
     for (const hear of hearers) hear(message);
   };
   const connect = async (): Promise<void> => {
@@ -82,7 +98,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
   }, HEARTBEAT_MS);
 
   return {
-    stream: (res) => {
+    stream: (res, listener) => {
       res.writeHead(200, {
         'content-type': 'text/event-stream',
         'cache-control': 'no-cache, no-transform',
@@ -90,7 +106,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
         'x-accel-buffering': 'no',
       });
       res.write('retry: 1500\n\n');
-      listeners.add(res);
+      listeners.set(res, listener);
       return new Promise((ended) => {
         res.on('close', () => {
           listeners.delete(res);
@@ -105,7 +121,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
     close: async () => {
       closed = true;
       clearInterval(heartbeat);
-      for (const res of listeners) res.end();
+      for (const res of listeners.keys()) res.end();
       listeners.clear();
       await client?.end();
     },

@@ -44,6 +44,8 @@ function problemFor(error: unknown): Problem {
   if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type?.startsWith('charset.')) {
     return problemOf('not-json');
   }
+  // Two edits of the same thing at the same moment: the version was right when each was looked at.
+  if (name === 'OptimisticLockError') return problemOf('changed-meanwhile');
   if (name === 'URIError') return problemOf('not-found');
   return isPassing(code, name) ? problemOf('busy') : problemOf('internal');
 }

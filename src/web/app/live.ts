@@ -118,7 +118,7 @@ export function startLive(onConnect: () => void): () => void {
         deviceShows(message);
         return;
       }
-      if (message.about === 'stop' || message.about === 'write') return;
+      if (message.about === 'stop' || message.about === 'write' || message.about === 'access') return;
       changed.set(message.packId, message.seq);
       gather ??= setTimeout(settle, GATHER_MS);
     };

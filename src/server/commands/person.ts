@@ -1,0 +1,43 @@
+import type { PersonId } from '../../core/measure';
+import { openRegister } from '../app';
+import { makeSignInLink } from '../people/signInLinks';
+
+const USAGE = `Usage: person custodian SIGN-IN-NAME   (DATABASE_URL names the register)
+Makes this person an active custodian and prints a link to choose a password with: for when no custodian can come in any more.
+`;
+
+/** Lets a custodian in from the machine itself, where nobody who could do it in the application is left. */
+async function main([command, login]: readonly string[]): Promise<number> {
+  const url = process.env.DATABASE_URL;
+  if (!url || command !== 'custodian' || !login) {
+    process.stderr.write(USAGE);
+    return 2;
+  }
+  const database = await openRegister(url);
+  try {
+    const em = database.entities();
+    const [person] = await em.execute<{ id: PersonId; name: string }[]>(
+      `update person set role = 'custodian', active = true, version = version + 1 where login = ? returning id, name`,
+      [login.toLowerCase()],
+    );
+    if (!person) {
+      process.stderr.write(`Nobody signs in as ${login}.\n`);
+      return 1;
+    }
+    const { secret } = await makeSignInLink(em, person.id, null, Date.now());
+    process.stdout.write(
+      `${person.name} is a custodian. Their old password and sessions are over.\nWithin three days, open this page of the register and choose a password: /welcome#${secret}\n`,
+    );
+    return 0;
+  } finally {
+    await database.close();
+  }
+}
+
+main(process.argv.slice(2)).then(
+  (code) => process.exit(code),
+  (error: unknown) => {
+    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+    process.exit(1);
+  },
+);

@@ -1,0 +1,339 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
+import type { PersonDetails, SignInAnswer, SignInLinkAnswer } from '../../contract';
+import { DAY_MS } from '../../core/measure';
+import { openTestApp, PASSWORD, reasons } from '../testing/testApp';
+import type { TestApp } from '../testing/testApp';
+
+const OTHER = 'estuary mud at low tide';
+
+let test: TestApp;
+let custodian: TestAgent;
+
+beforeEach(async () => {
+  test = await openTestApp();
+  custodian = await test.as('custodian');
+});
+afterEach(() => test.close());
+
+const signIn = (agent: TestAgent, login: string, password = PASSWORD) =>
+  agent.post('/api/session').send({ login, password });
+const isIn = async (agent: TestAgent) => (await agent.get('/api/today')).status === 200;
+const people = async () => (await custodian.get('/api/people').expect(200)).body as PersonDetails[];
+const detailsOf = async (id: string) => (await people()).find((one) => one.id === id)!;
+const edit = async (id: string, more: object, agent = custodian) => {
+  const { id: _id, hasPassword: _has, ...facts } = await detailsOf(id);
+  return agent.put(`/api/people/${id}`).send({ ...facts, ...more });
+};
+const linkFor = async (id: string) =>
+  (await custodian.post(`/api/people/${id}/sign-in-link`).send({}).expect(201)).body as SignInLinkAnswer;
+
+describe('one’s own password', () => {
+  it('is changed by whoever knows it, and ends every other session', async () => {
+    const [here, elsewhere] = [await test.as('pilot'), await test.as('pilot')];
+    const wrong = await here
+      .put('/api/session/password')
+      .send({ current: 'a guess', password: OTHER })
+      .expect(422);
+    expect(reasons(wrong.body)).toEqual({ current: 'This is not the password you have now.' });
+    expect(await isIn(elsewhere)).toBe(true);
+    await here.put('/api/session/password').send({ current: PASSWORD, password: OTHER }).expect(204);
+    expect(await isIn(here)).toBe(true);
+    expect(await isIn(elsewhere)).toBe(false);
+    await signIn(test.anybody(), 'pilot').expect(401);
+    await signIn(test.anybody(), 'pilot', OTHER).expect(201);
+  });
+
+  it('cannot be guessed at from a session that was left open', async () => {
+    const here = await test.as('pilot');
+    const answers: number[] = [];
+    for (let i = 0; i < 12; i += 1) {
+      const { status } = await here
+        .put('/api/session/password')
+        .send({ current: `guess ${i}`, password: OTHER });
+      answers.push(status);
+    }
+    expect(answers.slice(0, 8)).toEqual(Array(8).fill(422));
+    expect(answers.slice(8)).toEqual(Array(4).fill(429));
+  });
+
+  it.each([
+    ['a word that is tried first', 'basketball', /tried first/],
+    ['the same with what is commonly hung on to it', 'Basketball2026!', /tried first/],
+    ['figures in a row', '1234567890', /tried first/],
+    ['one character', 'aaaaaaaaaaaa', /repeats/],
+    ['the sign-in name', 'reader12345', /your name|tried first/],
+    ['too few characters', 'short', /at least 10/],
+    ['too many', 'x'.repeat(201), /at most 200/],
+  ])('is not %s', async (_, password, why) => {
+    const agent = await test.as('reader');
+    const { body } = await agent
+      .put('/api/session/password')
+      .send({ current: PASSWORD, password })
+      .expect(422);
+    expect(reasons(body).password).toMatch(why);
+    await signIn(test.anybody(), 'reader').expect(201);
+  });
+
+  it.each([
+    'Pässe über den Fluss',
+    'correct horse',
+    'tide tables, twice',
+    'пароль для проверки',
+    '   spaces around it   ',
+  ])('may be %s', async (password) => {
+    const agent = await test.as('reader');
+    await agent.put('/api/session/password').send({ current: PASSWORD, password }).expect(204);
+    await signIn(test.anybody(), 'reader', password).expect(201);
+  });
+});
+
+describe('a link to choose a password', () => {
+  it('lets a new person in, once', async () => {
+    const { body } = await custodian
+      .post('/api/people')
+      .send({ name: 'Somebody New', login: 'new', role: 'pilot', active: true })
+      .expect(201);
+    expect(body).toMatchObject({ hasPassword: false });
+    const { secret, endsAt } = await linkFor((body as PersonDetails).id);
+    expect(endsAt).toBeGreaterThan(0);
+    const visitor = test.anybody();
+    const invited = await visitor.post('/api/session/link').send({ secret }).expect(201);
+    expect(invited.body).toEqual({ name: 'Somebody New', login: 'new' });
+    const weak = await visitor.post('/api/session/link/password').send({ secret, password: 'somebody new' });
+    expect(reasons(weak.body).password).toMatch(/your name/);
+    const answer = await visitor
+      .post('/api/session/link/password')
+      .send({ secret, password: OTHER })
+      .expect(201);
+    expect(answer.body).toMatchObject({
+      state: 'signed-in',
+      person: { name: 'Somebody New', role: 'pilot' },
+    });
+    expect(await isIn(visitor)).toBe(true);
+    await test.anybody().post('/api/session/link').send({ secret }).expect(404);
+    await test.anybody().post('/api/session/link/password').send({ secret, password: PASSWORD }).expect(404);
+    await signIn(test.anybody(), 'new', OTHER).expect(201);
+  });
+
+  it('ends the old password, every session and the link before it, as soon as it is made', async () => {
+    const lost = await test.as('pilot');
+    const first = await linkFor(test.people.pilot);
+    expect(await isIn(lost)).toBe(false);
+    await signIn(test.anybody(), 'pilot').expect(401);
+    const second = await linkFor(test.people.pilot);
+    await test.anybody().post('/api/session/link').send({ secret: first.secret }).expect(404);
+    await test.anybody().post('/api/session/link').send({ secret: second.secret }).expect(201);
+  });
+
+  it('is used by one of ten who have it', async () => {
+    const { secret } = await linkFor(test.people.pilot);
+    const answers = await Promise.all(
+      Array.from({ length: 10 }, (_, i) =>
+        test
+          .anybody()
+          .post('/api/session/link/password')
+          .send({ secret, password: `${OTHER} ${i}` }),
+      ),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, ...Array(9).fill(404)]);
+  });
+
+  it('is worth nothing when it is too old, and to somebody whose account ended', async () => {
+    const { secret } = await linkFor(test.people.pilot);
+    const em = test.app.database.entities();
+    await em.execute(`update sign_in_link set ends_at = ends_at - interval '4 days'`);
+    await test.anybody().post('/api/session/link').send({ secret }).expect(404);
+    await em.execute(`update sign_in_link set ends_at = ends_at + interval '4 days'`);
+    await test.anybody().post('/api/session/link').send({ secret }).expect(201);
+    await (
+      await edit(test.people.pilot, { active: false })
+    ).body;
+    await test.anybody().post('/api/session/link').send({ secret }).expect(404);
+    await test.anybody().post('/api/session/link/password').send({ secret, password: OTHER }).expect(404);
+  });
+
+  it('is a custodian’s to make, not for oneself, and never found in the database', async () => {
+    const pilot = await test.as('pilot');
+    await pilot.post(`/api/people/${test.people.reader}/sign-in-link`).send({}).expect(403);
+    await custodian.post(`/api/people/${test.people.custodian}/sign-in-link`).send({}).expect(403);
+    await custodian.post(`/api/people/${newId()}/sign-in-link`).send({}).expect(404);
+    const { secret } = await linkFor(test.people.pilot);
+    const rows = await test.app.database.entities().execute('select * from sign_in_link');
+    expect(JSON.stringify(rows)).not.toContain(secret);
+  });
+
+  it.each(['', 'x', 'x'.repeat(100), '../../', '%00', 'null'])('is not guessed: %p', async (secret) => {
+    const { status } = await test.anybody().post('/api/session/link').send({ secret });
+    expect([404, 422]).toContain(status);
+  });
+});
+
+describe('sessions', () => {
+  it('are listed by device for their owner alone, and ended one by one', async () => {
+    const phone = test.anybody();
+    await phone
+      .post('/api/session')
+      .set(
+        'user-agent',
+        'Mozilla/5.0 (Linux; Android 14; Pixel) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/126.0.0.0 Mobile Safari/537.36',
+      )
+      .send({ login: 'pilot', password: PASSWORD })
+      .expect(201);
+    const here = await test.as('pilot');
+    const list = (await here.get('/api/sessions').expect(200)).body as SignInAnswer[];
+    expect(list).toHaveLength(2);
+    expect(list[0]).toMatchObject({ isThis: true });
+    expect(list[1]!.device).toBe('Chrome on Android (phone)');
+    for (const { startedAt, seenAt } of list) {
+      expect(Math.abs(startedAt! - Date.now())).toBeLessThan(60_000);
+      expect(Math.abs(seenAt - Date.now())).toBeLessThan(120_000);
+    }
+    await (await test.as('reader')).delete(`/api/sessions/${list[1]!.id}`).send({}).expect(404);
+    expect(await isIn(phone)).toBe(true);
+    await here.delete(`/api/sessions/${list[1]!.id}`).send({}).expect(204);
+    expect(await isIn(phone)).toBe(false);
+    await here.delete(`/api/sessions/${list[1]!.id}`).send({}).expect(404);
+    expect((await here.get('/api/sessions')).body).toHaveLength(1);
+  });
+
+  it('end when an account is ended, and are not there again when it is not', async () => {
+    const pilot = await test.as('pilot');
+    await (
+      await edit(test.people.pilot, { active: false })
+    ).body;
+    expect(await isIn(pilot)).toBe(false);
+    await (
+      await edit(test.people.pilot, { active: true })
+    ).body;
+    expect(await isIn(pilot)).toBe(false);
+    await signIn(test.anybody(), 'pilot').expect(201);
+  });
+
+  it('that were being started as all were ended are over, too', async () => {
+    const pilot = await test.as('pilot');
+    const em = test.app.database.entities();
+    const [kept] = await em.execute<{ sess: string; sid: string; expire: Date }[]>(
+      `select sid, sess::text as sess, expire from user_session where sess ->> 'personId' = ?`,
+      [test.people.pilot],
+    );
+    await custodian.delete(`/api/people/${test.people.pilot}/sessions`).send({}).expect(204);
+    await em.execute('insert into user_session (sid, sess, expire) values (?, ?::json, ?)', [
+      kept!.sid,
+      kept!.sess,
+      kept!.expire,
+    ]);
+    expect(await isIn(pilot)).toBe(false);
+  });
+
+  it('last no longer than half a year, however often they are used', async () => {
+    const pilot = await test.as('pilot');
+    expect(await isIn(pilot)).toBe(true);
+    const clock = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 181 * DAY_MS);
+    await test.app.database
+      .entities()
+      .execute(`update user_session set expire = now() + interval '200 days'`);
+    const status = (await pilot.get('/api/today')).status;
+    clock.mockRestore();
+    expect(status).toBe(401);
+  });
+
+  it('take their live streams with them, and nobody else’s', async () => {
+    const server = createServer(test.app.express).listen(0, '127.0.0.1');
+    await new Promise((listening) => server.once('listening', listening));
+    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+    const opened = async (login: string) => {
+      const signedIn = await fetch(`${address}/session`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ login, password: PASSWORD }),
+      });
+      const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
+      const stream = await fetch(`${address}/live`, { headers: { cookie } });
+      const state = { isOpen: true, text: '' };
+      const read = async () => {
+        const reader = stream.body!.getReader();
+        for (let part = await reader.read(); !part.done; part = await reader.read())
+          state.text += Buffer.from(part.value).toString();
+        state.isOpen = false;
+      };
+      void read().catch(() => (state.isOpen = false));
+      return state;
+    };
+    const [pilot, again, reader] = [await opened('pilot'), await opened('pilot'), await opened('reader')];
+    await custodian.delete(`/api/people/${test.people.pilot}/sessions`).send({}).expect(204);
+    for (let tries = 0; tries < 100 && (pilot.isOpen || again.isOpen); tries += 1)
+      await new Promise((done) => setTimeout(done, 20));
+    expect([pilot.isOpen, again.isOpen, reader.isOpen]).toEqual([false, false, true]);
+    // Who was sent away is nobody else's business.
+    expect(reader.text).not.toContain(test.people.pilot);
+    server.closeAllConnections();
+    server.close();
+  });
+});
+
+describe('custodians', () => {
+  it('who demote each other at the same moment leave one', async () => {
+    for (let round = 0; round < 5; round += 1) {
+      const { body } = await custodian
+        .post('/api/people')
+        .send({ name: 'Another', login: newId(), role: 'custodian', active: true, password: OTHER });
+      const other = body as PersonDetails;
+      const second = test.anybody();
+      await signIn(second, other.login, OTHER).expect(201);
+      const [one, two] = [await detailsOf(test.people.custodian), await detailsOf(other.id)];
+      const demote = (agent: TestAgent, { id, hasPassword: _has, ...facts }: PersonDetails) =>
+        agent.put(`/api/people/${id}`).send({ ...facts, role: 'pilot' });
+      const answers = await Promise.all([demote(custodian, two), demote(second, one)]);
+      const rows = await test.app.database
+        .entities()
+        .execute<{ id: string }[]>(`select id from person where role = 'custodian' and active`);
+      expect(rows).toHaveLength(1);
+      expect(answers.filter(({ status }) => status === 200)).toHaveLength(1);
+      if (rows[0]!.id !== test.people.custodian) {
+        await test.app.database
+          .entities()
+          .execute(`update person set role = 'custodian' where id = ?`, [test.people.custodian]);
+        await test.app.database
+          .entities()
+          .execute(`update person set role = 'pilot' where id = ?`, [other.id]);
+      }
+    }
+  });
+
+  it('who save the same edit twice at once are told that it was changed meanwhile', async () => {
+    const { id, hasPassword: _has, ...facts } = await detailsOf(test.people.reader);
+    const answers = await Promise.all(
+      [1, 2, 3, 4].map((n) => custodian.put(`/api/people/${id}`).send({ ...facts, name: `Reader ${n}` })),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409]);
+  });
+});
+
+describe('guessing', () => {
+  const from = (address: string, login: string, password: string) =>
+    test.anybody().post('/api/session').set('x-forwarded-for', address).send({ login, password });
+
+  beforeEach(() => test.app.express.set('trust proxy', 1));
+
+  it('at one account from many addresses is stopped', async () => {
+    const answers: number[] = [];
+    for (let i = 0; i < 40; i += 1) answers.push((await from(`10.1.0.${i}`, 'deputy', `guess ${i}`)).status);
+    expect(answers.slice(0, 30)).toEqual(Array(30).fill(401));
+    expect(answers.slice(30)).toEqual(Array(10).fill(429));
+    expect((await from('10.2.0.1', 'deputy', PASSWORD)).status).toBe(429);
+    expect((await from('10.2.0.1', 'reader', PASSWORD)).status).toBe(201);
+  }, 60_000);
+
+  it('is not what a whole club does that signs in from one address', async () => {
+    for (let i = 0; i < 60; i += 1)
+      expect((await from('10.3.0.1', i % 2 ? 'pilot' : 'reader', PASSWORD)).status).toBe(201);
+    // A slip now and then is forgiven by the next right try.
+    for (let i = 0; i < 12; i += 1) {
+      expect((await from('10.3.0.1', 'pilot', 'a slip')).status).toBe(401);
+      expect((await from('10.3.0.1', 'pilot', PASSWORD)).status).toBe(201);
+    }
+  }, 60_000);
+});
