@@ -202,6 +202,13 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     },
   ],
   ['people', (page) => go(page, '/settings/people/new')],
+  [
+    'one’s own account',
+    async (page) => {
+      await go(page, '/account');
+      await expect(page.getByText('this device')).toBeVisible();
+    },
+  ],
   ['a device', (page) => go(page, '/settings/devices/new')],
   [
     'the key sheet',

@@ -47,6 +47,8 @@ const SettingsPage = lazyPart(() => import('./SettingsPage'));
 const StorageRecordPage = lazyPart(() => import('../storage/StorageRecordPage'));
 const SetupPage = lazyPart(() => import('../people/SetupPage'));
 const SignInPage = lazyPart(() => import('../people/SignInPage'));
+const AccountPage = lazyPart(() => import('../people/AccountPage'));
+const WelcomePage = lazyPart(() => import('../people/WelcomePage'));
 
 /** Fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
 const AHEAD = [
@@ -112,7 +114,11 @@ export function App() {
     <QueryClientProvider client={queryClient}>
       <BrowserRouter>
         <Suspense fallback={<Loading what="the page" />}>
-          <SessionGate />
+          <Routes>
+            {/* Whoever has a link comes in by it, signed in as somebody else or not. */}
+            <Route path="welcome" element={<WelcomePage />} />
+            <Route path="*" element={<SessionGate />} />
+          </Routes>
         </Suspense>
       </BrowserRouter>
     </QueryClientProvider>
@@ -187,6 +193,7 @@ function SessionGate() {
             <Route path="fleet/:tab" element={<FleetPage />} />
             <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />
+            <Route path="account" element={<AccountPage />} />
             <Route path="settings" element={<Navigate to="types" replace />} />
             <Route path="settings/:table" element={<SettingsPage />} />
             <Route path="settings/:table/:id" element={<SettingsPage />} />

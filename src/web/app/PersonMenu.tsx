@@ -1,5 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import type { ReactElement } from 'react';
+import { useNavigate } from 'react-router';
 import { useKept } from './keepForOffline';
 import { signOut } from './signOut';
 import { chooseTheme, themeShown, useTheme } from './theme';
@@ -17,6 +18,7 @@ export default function PersonMenu({
   isOpen: boolean;
   onKeySheet: () => void;
 }) {
+  const navigate = useNavigate();
   const packs = useKept((kept) => kept.packs);
   const theme = themeShown(useTheme((state) => state.theme));
   return (
@@ -33,6 +35,9 @@ export default function PersonMenu({
             onSelect={() => chooseTheme(theme === 'paper' ? 'shed' : 'paper')}
           >
             {theme === 'paper' ? 'Dark theme (shed)' : 'Light theme (paper)'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/account')}>
+            Your account
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={onKeySheet}>
             Keys

@@ -125,7 +125,10 @@ export function startLive(onConnect: () => void): () => void {
     source.onerror = () => {
       lost();
       // A browser gives up for good on an answer that is no stream, such as a proxy's error page.
-      if (source?.readyState === EventSource.CLOSED) retry = setTimeout(connect, RETRY_MS);
+      if (source?.readyState !== EventSource.CLOSED) return;
+      // The register answered, and would not be listened to: the session may have been ended from elsewhere.
+      void queryClient.invalidateQueries({ queryKey: KEYS.session });
+      retry = setTimeout(connect, RETRY_MS);
     };
   };
   connect();

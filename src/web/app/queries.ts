@@ -28,6 +28,7 @@ export const KEYS = {
   anyPack: ['pack'] as const,
   today: ['today'] as const,
   people: ['people'] as const,
+  signIns: ['sign-ins'] as const,
   rules: ['rules'] as const,
   rounds: ['rounds'] as const,
   round: (id: RoundId) => ['round', id] as const,

@@ -43,7 +43,10 @@ export function useDraftForm<Values extends FieldValues>(
   return { ...form, taken };
 }
 
+/** The fields of forms that hold a password, new or old. */
+const SECRETS: readonly string[] = ['password', 'current'];
+
 /** Passwords are never written to the device. */
 function withoutSecrets(values: object): object {
-  return Object.fromEntries(Object.entries(values).filter(([field]) => field !== 'password'));
+  return Object.fromEntries(Object.entries(values).filter(([field]) => !SECRETS.includes(field)));
 }

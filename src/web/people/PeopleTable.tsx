@@ -1,14 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
-import type { PersonDetails } from '../../contract';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { PersonDetails, SignInLinkAnswer } from '../../contract';
 import { ROLES } from '../../core/lifecycle';
-import { ROLE_WORDS } from '../../core/wording';
-import { ask } from '../app/api';
+import { ROLE_WORDS, whenWords } from '../../core/wording';
+import { ask, FailedRequest } from '../app/api';
+import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
-import { KEYS } from '../app/queries';
+import { say } from '../app/notices';
+import { KEYS, queryClient } from '../app/queries';
+import { usePerson } from '../domain/Person';
+import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { FormCheck, FormSelect } from '../kit/formFields';
 import { SelectOption } from '../kit/Select';
-import { Loading } from '../kit/Message';
+import { Loading, Notice } from '../kit/Message';
+import { NewSecret } from '../kit/NewSecret';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
 import { useTableForm } from '../domain/tables/useTableForm';
@@ -24,9 +31,84 @@ export function PeopleTable() {
       one="person"
       things={people.data}
       action="people.edit"
-      describe={({ role, active }) => (active ? ROLE_WORDS[role] : `${ROLE_WORDS[role]}, account ended`)}
-      form={(person) => <PersonForm person={person} />}
+      describe={standing}
+      form={(person) => (
+        <>
+          <PersonForm person={person} />
+          {person?.active && <ComingIn person={person} />}
+        </>
+      )}
     />
+  );
+}
+
+function standing({ role, active, hasPassword }: PersonDetails): string {
+  if (!active) return `${ROLE_WORDS[role]}, account ended`;
+  return hasPassword ? ROLE_WORDS[role] : `${ROLE_WORDS[role]}, no password yet`;
+}
+
+/** How somebody gets a password without anybody else knowing it, and how a lost phone is shut out. */
+function ComingIn({ person }: { person: PersonDetails }) {
+  const own = usePerson();
+  const reader = useReader();
+  const [made, setMade] = useState<SignInLinkAnswer | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  if (person.id === own.id)
+    return (
+      <p className="mt-6 text-faint">
+        Your password and your devices are on{' '}
+        <Link className="font-bold text-accent underline" to="/account">
+          your own page
+        </Link>
+        .
+      </p>
+    );
+  const attempt = async (work: () => Promise<void>) => {
+    setProblem(null);
+    try {
+      await work();
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      setProblem(error.says);
+    }
+  };
+  const makeLink = async () => {
+    setMade(await ask('POST /people/:id/sign-in-link', { params: { id: person.id } }));
+    await queryClient.invalidateQueries({ queryKey: KEYS.people });
+  };
+  const endSessions = async () => {
+    await ask('DELETE /people/:id/sessions', { params: { id: person.id } });
+    say(`${person.name} is signed out everywhere.`);
+  };
+  return (
+    <section aria-labelledby="coming-in" className="mt-8">
+      <h2 id="coming-in" className="mb-2 border-b-2 border-ink pb-1">
+        Letting {person.name} in
+      </h2>
+      {problem && <Notice title={problem} />}
+      {made && (
+        <NewSecret of={person.name} what="link" secret={`${window.location.origin}/welcome#${made.secret}`}>
+          <p className="text-sm text-faint">
+            Give it to {person.name} and nobody else. It works once, until {whenWords(made.endsAt, reader)}.
+          </p>
+        </NewSecret>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={() => void attempt(makeLink)}>
+          {made ? 'Make another link' : 'Make a link to choose a password'}
+        </Button>
+        {person.hasPassword && (
+          <Button weight="quiet" onClick={() => void attempt(endSessions)}>
+            Sign them out everywhere
+          </Button>
+        )}
+      </div>
+      <p className="mt-2 text-sm text-faint">
+        {person.hasPassword
+          ? 'For a forgotten password or a lost phone. The old password and every session end as soon as the link is made.'
+          : 'Nobody but they will know the password.'}
+      </p>
+    </section>
   );
 }
 
@@ -53,7 +135,11 @@ function PersonForm({ person }: { person: PersonDetails | null }) {
         label={person ? 'New password' : 'First password'}
         type="password"
         autoComplete="new-password"
-        hint={person ? 'Left empty, it stays as it is.' : 'At least 10 characters.'}
+        hint={
+          person
+            ? 'Left empty, it stays as it is.'
+            : 'Left empty, you make them a link with which they choose it. Else at least 10 characters.'
+        }
         error={errors.password?.message}
         {...form.register('password')}
       />

@@ -1,0 +1,121 @@
+import { cells, expect, openPack, signedIn, test } from './malle';
+import type { Page } from '@playwright/test';
+
+/** Getting in, staying in and being shut out, as people do it. */
+
+const PASSWORD = 'low tide, wet boots';
+
+/** The person's own row under Settings, opened by a custodian. */
+async function openPerson(custodian: Page, name: string): Promise<void> {
+  await custodian.goto('/settings/people');
+  await custodian.getByRole('link', { name: new RegExp(name) }).click();
+}
+
+async function linkFor(custodian: Page): Promise<string> {
+  await custodian.getByRole('button', { name: /^Make (a|another) link/ }).click();
+  const field = custodian.getByRole('textbox', { name: 'Link' });
+  await expect(field).toHaveValue(/\/welcome#/);
+  return field.inputValue();
+}
+
+test('somebody new chooses a password by a link, and nobody else knows it', async ({
+  browser,
+  custodian,
+  register,
+}) => {
+  await custodian.goto('/settings/people/new');
+  await custodian.getByRole('textbox', { name: 'Name', exact: true }).fill('Runa Tidewell');
+  await custodian.getByRole('textbox', { name: 'Sign-in name' }).fill('runa');
+  await custodian.getByRole('button', { name: 'Add it' }).click();
+  await expect(custodian.getByRole('link', { name: /Runa Tidewell.*no password yet/ })).toBeVisible();
+  await openPerson(custodian, 'Runa Tidewell');
+  const old = await linkFor(custodian);
+  await custodian.getByRole('button', { name: 'Make another link' }).click();
+  const field = custodian.getByRole('textbox', { name: 'Link' });
+  await expect(field).not.toHaveValue(old);
+  const link = await field.inputValue();
+
+  const phone = await (await browser.newContext({ baseURL: register.url })).newPage();
+  await phone.goto(old);
+  await expect(phone.getByText('This link leads nowhere any more.')).toBeVisible();
+  await phone.goto('about:blank');
+  await phone.goto(link);
+  await expect(phone.getByRole('heading', { name: 'Welcome, Runa Tidewell' })).toBeVisible();
+  // The keyboard alone: the field has the focus already.
+  await phone.keyboard.type('runa tidewell');
+  await phone.keyboard.press('Enter');
+  await expect(phone.getByText('little more than your name')).toBeVisible();
+  await expect(phone.getByLabel('Password')).toHaveValue('runa tidewell');
+  await phone.getByLabel('Password').fill(PASSWORD);
+  await phone.keyboard.press('Enter');
+  await expect(phone.getByRole('heading', { level: 1, name: /Runa Tidewell/ })).toBeVisible();
+  expect(phone.url()).not.toContain('#');
+  await phone.goto('about:blank');
+  await phone.goto(link);
+  await expect(phone.getByText('This link leads nowhere any more.')).toBeVisible();
+  await phone.context().close();
+});
+
+test('a password is changed on one’s own page, and a device nobody knows is signed out', async ({
+  browser,
+  custodian,
+  register,
+}) => {
+  await openPerson(custodian, 'Tolle Marsk');
+  const link = await linkFor(custodian);
+  const here = await (await browser.newContext({ baseURL: register.url })).newPage();
+  await here.goto(link);
+  await here.getByLabel('Password').fill(PASSWORD);
+  await here.getByRole('button', { name: 'Keep it and come in' }).click();
+  await expect(here.getByRole('heading', { level: 1 })).toBeVisible();
+  const elsewhere = await signedIn(browser, register, 'Tolle Marsk', { phone: true });
+
+  await here.getByRole('button', { name: /Tolle Marsk.*menu/ }).click();
+  await here.getByRole('menuitem', { name: 'Your account' }).click();
+  const list = here.getByRole('region', { name: 'Where you are signed in' });
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await expect(list.getByText('this device')).toBeVisible();
+  await list.getByRole('button', { name: 'Sign it out' }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  // The other device is told at once, and what stands there is gone.
+  await expect(elsewhere.getByRole('heading', { name: 'Who are you today?' })).toBeVisible();
+
+  await here.getByLabel('The password you have now').fill('not that one');
+  await here.getByLabel('New password').fill('another low tide');
+  await here.getByRole('button', { name: 'Change it' }).click();
+  await expect(here.getByText('This is not the password you have now.')).toBeVisible();
+  await expect(here.getByLabel('New password')).toHaveValue('another low tide');
+  const kept = await here.evaluate(() => JSON.stringify({ ...localStorage }));
+  expect(kept).not.toContain('low tide');
+  expect(kept).not.toContain('not that one');
+  await here.getByLabel('The password you have now').fill(PASSWORD);
+  await here.getByRole('button', { name: 'Change it' }).click();
+  await expect(here.getByLabel('New password')).toHaveValue('');
+  await here.reload();
+  await expect(here.getByRole('heading', { name: 'Your account' })).toBeVisible();
+  await here.context().close();
+  await elsewhere.context().close();
+});
+
+test('whoever is shut out is asked to sign in, and keeps what they had typed', async ({
+  browser,
+  custodian,
+  register,
+}) => {
+  const pilot = await signedIn(browser, register, 'Jory Penhallick');
+  await openPack(pilot, 'HX-02');
+  await cells(pilot).fill('384 383 38');
+  await openPerson(custodian, 'Jory Penhallick');
+  await linkFor(custodian);
+  await expect(pilot.getByRole('heading', { name: 'Who are you today?' })).toBeVisible();
+  await pilot.getByRole('button', { name: 'Jory Penhallick' }).click();
+  await expect(cells(pilot)).toHaveValue('384 383 38');
+  await pilot.context().close();
+});
+
+test('a custodian’s own account is theirs alone to change', async ({ custodian }) => {
+  await openPerson(custodian, 'Ineke Varrow');
+  await expect(custodian.getByRole('button', { name: /link/ })).toHaveCount(0);
+  await custodian.getByRole('link', { name: 'your own page' }).click();
+  await expect(custodian.getByRole('heading', { name: 'Your account' })).toBeVisible();
+});

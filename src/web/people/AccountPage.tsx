@@ -1,0 +1,131 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { SignInAnswer } from '../../contract';
+import { ROLE_WORDS, whenWords } from '../../core/wording';
+import { ask, FailedRequest } from '../app/api';
+import { useReader } from '../app/clock';
+import { Failure } from '../app/Failure';
+import { say } from '../app/notices';
+import { KEYS, queryClient } from '../app/queries';
+import { useServerForm } from '../app/useServerForm';
+import { usePerson } from '../domain/Person';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/fields';
+import { Loading, Notice } from '../kit/Message';
+
+/** What belongs to the person who is signed in: their password, and the devices they are signed in on. */
+export default function AccountPage() {
+  const person = usePerson();
+  return (
+    <>
+      <title>Your account · Malle</title>
+      <h1>Your account</h1>
+      <p className="mb-6 text-faint">
+        {person.name}, {ROLE_WORDS[person.role]}. A custodian changes names and roles.
+      </p>
+      <div className="grid gap-10 lg:grid-cols-2">
+        <OwnPassword />
+        <SignIns />
+      </div>
+    </>
+  );
+}
+
+function OwnPassword() {
+  const initial = { current: '', password: '' };
+  const form = useServerForm<typeof initial>('own-password', initial, async (values) => {
+    await ask('PUT /session/password', { body: values });
+    form.reset(initial);
+    say('Your password is changed. Everywhere else you are signed out.');
+    await queryClient.invalidateQueries({ queryKey: KEYS.signIns });
+  });
+  const { errors, isSubmitting } = form.formState;
+  return (
+    <form onSubmit={(event) => void form.hand(event)} className="max-w-sm" noValidate>
+      <h2 className="mb-3 border-b-2 border-ink pb-1">Your password</h2>
+      <div className="grid gap-4">
+        {form.problem && <Notice title={form.problem} />}
+        <TextField
+          label="The password you have now"
+          type="password"
+          autoComplete="current-password"
+          error={errors.current?.message}
+          {...form.register('current')}
+        />
+        <TextField
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          hint="At least 10 characters. Three words that nobody would put together are good."
+          error={errors.password?.message}
+          {...form.register('password')}
+        />
+        <div>
+          <Button type="submit" weight="main" disabled={isSubmitting}>
+            Change it
+          </Button>
+        </div>
+        <p className="text-sm text-faint">Every other device of yours is signed out by it.</p>
+      </div>
+    </form>
+  );
+}
+
+function SignIns() {
+  const signIns = useQuery({ queryKey: KEYS.signIns, queryFn: () => ask('GET /sessions') });
+  return (
+    <section aria-labelledby="sign-ins">
+      <h2 id="sign-ins" className="border-b-2 border-ink pb-1">
+        Where you are signed in
+      </h2>
+      {signIns.isLoadingError && <Failure error={signIns.error} retry={() => void signIns.refetch()} />}
+      {signIns.isPending && <Loading what="your devices" />}
+      <ul>
+        {signIns.data?.map((one) => (
+          <SignInLine key={one.id} one={one} />
+        ))}
+      </ul>
+      {signIns.data && (
+        <p className="mt-3 text-sm text-faint">
+          A device that is not used for two weeks is signed out by itself. If you do not know one of these,
+          sign it out and change your password.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function SignInLine({ one }: { one: SignInAnswer }) {
+  const reader = useReader();
+  const [problem, setProblem] = useState<string | null>(null);
+  const end = async () => {
+    setProblem(null);
+    try {
+      await ask('DELETE /sessions/:id', { params: { id: one.id } });
+      say(`${one.device} is signed out.`);
+    } catch (error) {
+      if (!(error instanceof FailedRequest)) throw error;
+      // It ended by itself meanwhile: the list says so when it is asked for again.
+      if (error.code !== 'not-found') setProblem(error.says);
+    }
+    await queryClient.invalidateQueries({ queryKey: KEYS.signIns });
+  };
+  return (
+    <li className="ruled flex min-h-14 flex-wrap items-center justify-between gap-x-4 py-1.5">
+      <span>
+        <b>{one.device}</b>
+        {one.isThis && <span className="ml-2 text-sm font-bold text-leaf">this device</span>}
+        <span className="block text-sm text-faint">
+          {one.startedAt !== null && `signed in ${whenWords(one.startedAt, reader)} · `}
+          {one.isThis ? 'in use' : `last used about ${whenWords(one.seenAt, reader)}`}
+        </span>
+        {problem && <span className="block text-sm font-bold text-red">{problem}</span>}
+      </span>
+      {!one.isThis && (
+        <Button weight="quiet" onClick={() => void end()}>
+          Sign it out
+        </Button>
+      )}
+    </li>
+  );
+}
