@@ -551,5 +551,10 @@ describe('as it is described', () => {
 });
 
 function value(): fc.Arbitrary<string> {
-  return fc.oneof(fc.uuid(), fc.string({ minLength: 1, maxLength: 12 }), fc.integer().map(String));
+  return fc.oneof(
+    fc.uuid(),
+    fc.string({ minLength: 1, maxLength: 12 }),
+    fc.integer().map(String),
+    fc.constant('a\u0000b'),
+  );
 }

@@ -253,6 +253,12 @@ describe('bad input', () => {
       'payload.text',
       /cannot be kept/,
     ],
+    [
+      'half of a character',
+      { id: newId(), kind: 'note', at: NOW, supersedes: null, payload: { text: 'a\ud800b' } },
+      'payload.text',
+      /cannot be kept/,
+    ],
   ])('%s is refused at its field', async (_, record, field, message) => {
     const pack = await newPack();
     const { body } = await append(pack.id, [record]).expect(422);

@@ -9,7 +9,7 @@ import type { Database, Entities } from './database';
 import type { Clock } from './clock';
 import { sendFile } from './file';
 import type { FileAnswer } from './file';
-import { Refused } from './problems';
+import { Refused, refusedField } from './problems';
 import { ENCODINGS } from './shared';
 import type { Lasts, SharedAnswer, SharedAnswers } from './shared';
 
@@ -131,6 +131,8 @@ export function rawRoute<Name extends KnownOperation>(
     const { person, em } = operation.action
       ? await admitted(api, req, operation.action)
       : { person: null, em: api.database.entities() };
+    // Nothing is called by what cannot be kept.
+    if (textNotKept(req.params) !== null) throw new Refused('not-found');
     const asked = {
       person,
       em,
@@ -171,9 +173,27 @@ export async function admitted(
 
 /** The body as the schema understands it; refuses with one reason a field. */
 export function parsed<Schema extends z.ZodType>(schema: Schema, body: unknown): z.output<Schema> {
+  const odd = textNotKept(body);
+  if (odd !== null) throw refusedField(odd, 'This holds a character that cannot be kept.');
   const result = schema.safeParse(body ?? {});
   if (!result.success) throw new Refused('invalid-input', { errors: fieldProblems(result.error) });
   return result.data;
+}
+
+/** Whether PostgreSQL can keep this text: it holds neither a NUL nor half of a character. */
+function isKept(text: string): boolean {
+  return !text.includes('\u0000') && !/\p{Surrogate}/u.test(text);
+}
+
+/** Where in what came a text stands that cannot be kept, dots between; null for nowhere. */
+function textNotKept(said: unknown, at: readonly string[] = []): string | null {
+  if (typeof said === 'string') return isKept(said) ? null : at.join('.');
+  if (typeof said !== 'object' || said === null) return null;
+  for (const [key, value] of Object.entries(said)) {
+    const found = isKept(key) ? textNotKept(value, [...at, key]) : [...at, 'text'].join('.');
+    if (found !== null) return found;
+  }
+  return null;
 }
 
 function fieldProblems(error: z.ZodError): FieldProblem[] {

@@ -46,6 +46,9 @@ function problemFor(error: unknown): Problem {
   }
   // Two edits of the same thing at the same moment: the version was right when each was looked at.
   if (name === 'OptimisticLockError') return problemOf('changed-meanwhile');
+  // What a request names was there when it was looked for, or was never looked for: either way the request cannot be granted.
+  if (name === 'ForeignKeyConstraintViolationException')
+    return problemOf('invalid-input', { detail: 'Something this names is not in the register.' });
   if (name === 'URIError') return problemOf('not-found');
   return isPassing(code, name) ? problemOf('busy') : problemOf('internal');
 }

@@ -165,6 +165,9 @@ it('is refused where it makes no sense', async () => {
   expect(reasons((await wrong({ kind: 'idle-chat' })).body)).toHaveProperty('kind');
   expect(reasons((await wrong({ title: '  ' })).body)).toEqual({ title: 'The title is missing.' });
   expect(reasons((await wrong({ mood: 'good' })).body)).toHaveProperty('mood');
+  expect(reasons((await wrong({ placeId: newId() })).body)).toEqual({
+    placeId: 'This place is not in the register.',
+  });
   await custodian
     .post('/api/rounds')
     .send(roundBody({ packIds: [newId()] }))

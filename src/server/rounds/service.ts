@@ -9,7 +9,7 @@ import type {
 } from '../../contract';
 import type { Instant, PackId, RoundId } from '../../core/measure';
 import type { Actor } from '../../core/lifecycle';
-import { append } from '../ledger';
+import { append, reference, unknownAmong } from '../ledger';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
@@ -50,6 +50,8 @@ export async function startRound(
   actor: Actor,
   now: Instant,
 ): Promise<RoundDetails> {
+  const errors = await unknownAmong(em, reference('place', form.placeId, 'placeId'));
+  if (errors.length > 0) throw new Refused('invalid-input', { errors });
   await em.transactional(async (tx) => {
     const fresh: unknown[] = await tx.execute(
       `insert into round (id, kind, title, checklist, place_id, flies_at, started_by, started_at)

@@ -2,7 +2,7 @@ import { problemOf } from '../../contract';
 import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import { ask, FailedRequest } from './api';
-import { flushOutbox, handIn, outboxAfter, useOutbox } from './outbox';
+import { flushOutbox, handIn, outboxAfter, sendAgain, useOutbox } from './outbox';
 import type { OutboxState } from './outbox';
 
 jest.mock('zustand/middleware', () => ({ persist: (make: unknown) => make }));
@@ -104,6 +104,38 @@ describe('sending', () => {
     await flushOutbox(by, told);
     expect(sent()).toEqual(['first', 'second', 'second']);
     expect(told.mock.calls.map(([{ id }]: [{ id: string }]) => id)).toEqual(['second']);
+  });
+
+  it('sets aside what the server breaks on each time, and goes on with the rest', async () => {
+    const broken = new FailedRequest(problemOf('internal'));
+    asked.mockImplementation((_, { body }) =>
+      (body as unknown as { records: RecordDraft[] }).records[0]!.id === 'cursed'
+        ? Promise.reject(broken)
+        : Promise.resolve({} as never),
+    );
+    expect(await handIn(note('cursed'))).toEqual({ outcome: 'waiting' });
+    useOutbox.setState((state) => outboxAfter(state, { type: 'queued', item: note('sound') }));
+    for (let times = 0; times < 2; times += 1) {
+      await flushOutbox(by, jest.fn());
+      expect(states(useOutbox.getState())).toEqual(['cursed waiting', 'sound waiting']);
+    }
+    await flushOutbox(by, jest.fn());
+    expect(states(useOutbox.getState())).toEqual(['cursed refused']);
+    expect(useOutbox.getState().items[0]!.problem).toMatchObject({ status: 500 });
+
+    asked.mockResolvedValue({} as never);
+    sendAgain('cursed');
+    await flushOutbox(by, jest.fn());
+    expect(useOutbox.getState().items).toEqual([]);
+  });
+
+  it('never sets aside what only found no server', async () => {
+    asked.mockRejectedValue(new FailedRequest(null));
+    expect(await handIn(note('far away'))).toEqual({ outcome: 'waiting' });
+    for (let times = 0; times < 10; times += 1) await flushOutbox(by, jest.fn());
+    asked.mockRejectedValue(new FailedRequest(problemOf('busy')));
+    for (let times = 0; times < 10; times += 1) await flushOutbox(by, jest.fn());
+    expect(states(useOutbox.getState())).toEqual(['far away waiting']);
   });
 
   it('begins again with what failed, once its form has let go of it', async () => {

@@ -70,7 +70,7 @@ export const useOutbox = create<OutboxState>()(
 
 export type OutboxAction =
   | { readonly type: 'queued'; readonly item: HandedIn }
-  | { readonly type: 'acknowledged' | 'discarded'; readonly id: string }
+  | { readonly type: 'acknowledged' | 'discarded' | 'queued-again'; readonly id: string }
   | { readonly type: 'refused'; readonly id: string; readonly problem: Problem };
 
 /** Every change the outbox can undergo. */
@@ -81,6 +81,12 @@ export function outboxAfter(state: OutboxState, action: OutboxAction): OutboxSta
     case 'acknowledged':
     case 'discarded':
       return { items: state.items.filter(({ id }) => id !== action.id) };
+    case 'queued-again':
+      return {
+        items: state.items.map((item) =>
+          item.id === action.id ? { ...item, state: 'waiting', problem: null } : item,
+        ),
+      };
     case 'refused': {
       const { problem } = action;
       return {
@@ -117,6 +123,12 @@ export async function handIn(item: HandedIn): Promise<Handed> {
     dispatch({ type: 'discarded', id: item.id });
     return { outcome: 'refused', error };
   }
+}
+
+/** Sends once more what was set aside. */
+export function sendAgain(id: string): void {
+  brokenOn.delete(id);
+  dispatch({ type: 'queued-again', id });
 }
 
 /** Throws away what was refused; its writer has seen why. */
@@ -167,6 +179,17 @@ function postRecords(
   return ask('POST /rounds/:id/rows', { params: { id: roundId }, body: { packId, records, ...mark } });
 }
 
+/** How often the server broke on an item. What it breaks on again and again is set aside, so that the rest goes on. */
+const brokenOn = new Map<string, number>();
+const MOST_BREAKS = 3;
+
+function isSetAside(id: string, { code }: FailedRequest): boolean {
+  if (code !== 'internal') return false;
+  const times = (brokenOn.get(id) ?? 0) + 1;
+  brokenOn.set(id, times);
+  return times >= MOST_BREAKS;
+}
+
 let sending: Promise<void> | null = null;
 
 /** Sends whatever waits, in order, as the person who wrote it; stops at the first sign that the connection is gone, and at what is being sent already. */
@@ -185,7 +208,8 @@ async function flushAll(person: PersonId, kept: (item: Outgoing) => void): Promi
       await sendOne(item);
       kept(item);
     } catch (error) {
-      if (!(error instanceof FailedRequest) || error.mayPass || !error.problem) return;
+      if (!(error instanceof FailedRequest) || !error.problem) return;
+      if (error.mayPass && !isSetAside(item.id, error)) return;
       dispatch({ type: 'refused', id: item.id, problem: error.problem });
     }
   }

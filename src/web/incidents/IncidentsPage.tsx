@@ -4,7 +4,7 @@ import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wordi
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
-import { discard, useOutbox } from '../app/outbox';
+import { discard, sendAgain, useOutbox } from '../app/outbox';
 import { useMay } from '../domain/Person';
 import { useIncidents } from '../app/queries';
 import { useNames } from '../domain/useNames';
@@ -173,6 +173,9 @@ function Waiting() {
         {state === 'refused' && (
           <>
             <p>{problem?.errors?.map(({ message }) => message).join(' ') ?? problem?.title}</p>
+            <Button weight="quiet" onClick={() => sendAgain(id)}>
+              Send it again
+            </Button>
             <Button weight="quiet" onClick={() => discard(id)}>
               I have noted it, discard
             </Button>

@@ -5,7 +5,7 @@ import { latestCorrections } from '../../../core/record';
 import type { CorrectionRecord, PackRecord } from '../../../core/record';
 import { KIND_WORDS, recordLine, whenWords } from '../../../core/wording';
 import { useReader } from '../../app/clock';
-import { discard, useOutbox } from '../../app/outbox';
+import { discard, sendAgain, useOutbox } from '../../app/outbox';
 import { useMay, usePerson } from '../../domain/Person';
 import { Photo } from '../../domain/inspection/PhotoStrip';
 import { Button } from '../../kit/Button';
@@ -177,6 +177,9 @@ function RefusedItems({ pack }: { pack: PackDetails }) {
         ),
       )}
       <p>{problem?.errors?.map(({ message }) => message).join(' ') ?? problem?.title}</p>
+      <Button weight="quiet" onClick={() => sendAgain(id)}>
+        Send it again
+      </Button>
       <Button weight="quiet" onClick={() => discard(id)}>
         I have noted it, discard
       </Button>
