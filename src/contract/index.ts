@@ -46,6 +46,7 @@ export type {
   PackRow,
   PackTypeAnswer,
   PersonAnswer,
+  LogEntryAnswer,
   PersonDetails,
   SignInAnswer,
   SignInLinkAnswer,
@@ -71,6 +72,8 @@ export type {
 export type { LabelSheet, ReportPart } from './choices';
 export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export type { LiveMessage, ProgressLine } from './live';
+export { LOG_DEEDS, LOG_SUBJECTS } from './log';
+export type { LogDeed, Logged, LogSubject } from './log';
 export type { FieldProblem, Problem, ProblemCode } from './problems';
 export { problemCode, problemOf } from './problems';
 export { attendanceForm, endJob, jobForm, planForm, startJob, watchJob } from './charging';

@@ -226,6 +226,8 @@ const CALLS: Calls = {
     return { params: { key: path.split('/').at(-1)!.replace('.ics', '') } };
   },
   'GET /register': () => ({}),
+  'GET /log': () => ({}),
+  'GET /log.csv': () => ({}),
   'POST /pack-types': () => ({ body: { ...LIPO_4S, name: `Type ${newId()}` } }),
   'PUT /pack-types/:id': async () => {
     const { id, version } = await addType(custodian);

@@ -24,6 +24,7 @@ import { Person } from './people/entities';
 import { peopleRoutes } from './people/routes';
 import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
+import { logged, logRoutes } from './log';
 import { isStillIn, personOf, sessions } from './people/sessions';
 import { signInThrottle } from './people/throttle';
 import { clockFrom } from './platform/clock';
@@ -83,6 +84,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     identify: personOf,
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
+    logged,
   };
   const door = openDoor(api, live, log);
   const rejudge = rejudging(database, log);
@@ -144,6 +146,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     peopleRoutes,
     keyRoutes,
     exchangeRoutes,
+    logRoutes,
   ];
   for (const routes of features) router.use(routes(api));
   router.use(registerRoutes(api, rejudge));

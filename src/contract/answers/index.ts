@@ -31,6 +31,7 @@ import type {
   recyclerAnswer,
   registerAnswer,
 } from './register';
+import type { logEntryAnswer } from './log';
 import type { reportAnswer } from './reports';
 import type { roundAnswer, roundDetails, roundRow, roundRowAnswer } from './rounds';
 import type { rulesAnswer, rulesHistoryAnswer, rulesVersion } from './rules';
@@ -42,6 +43,7 @@ type Told<Schema extends z.ZodType> = Readonly<z.output<Schema>>;
 export type PersonAnswer = Told<typeof personAnswer>;
 export type SignInAnswer = Told<typeof signInAnswer>;
 export type SignInLinkAnswer = Told<typeof signInLinkAnswer>;
+export type LogEntryAnswer = Told<typeof logEntryAnswer>;
 export type PersonDetails = Told<typeof personDetails>;
 export type SessionAnswer = Told<typeof sessionAnswer>;
 export type ClockAnswer = Pick<SessionAnswer, 'now' | 'frozen'>;

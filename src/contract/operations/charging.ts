@@ -6,12 +6,14 @@ import type { Operations } from './operation';
 
 export const chargingOperations = {
   'POST /equipment': {
+    logs: { did: 'added', of: 'bench' },
     summary: 'Add a charger, load, board, adapter or supply.',
     action: 'equipment.edit',
     body: equipmentForm,
     answer: equipmentAnswer,
   },
   'PUT /equipment/:id': {
+    logs: { did: 'changed', of: 'bench' },
     summary: 'Change a thing of the bench.',
     action: 'equipment.edit',
     body: equipmentForm.extend({ version }),

@@ -24,23 +24,27 @@ export const deviceOperations = {
     answer: list(deviceAnswer),
   },
   'POST /devices': {
+    logs: { did: 'added', of: 'device' },
     summary: 'Add a device; its key is told once.',
     action: 'device.edit',
     body: deviceForm,
     answer: newDeviceAnswer,
   },
   'PUT /devices/:id': {
+    logs: { did: 'changed', of: 'device' },
     summary: 'Change a device’s name or patterns.',
     action: 'device.edit',
     body: deviceChange,
     answer: deviceAnswer,
   },
   'POST /devices/:id/key': {
+    logs: { did: 'made-key', of: 'device' },
     summary: 'Give a device a new key; the old one ends.',
     action: 'device.edit',
     answer: newDeviceAnswer,
   },
   'DELETE /devices/:id': {
+    logs: { did: 'ended', of: 'device' },
     summary: 'End a device’s key at once. What it measured stays.',
     action: 'device.edit',
     answer: null,

@@ -97,12 +97,14 @@ export const exchangeOperations = {
     answer: list(keyAnswer),
   },
   'POST /keys': {
+    logs: { did: 'added', of: 'key' },
     summary: 'Make a key for a script; it is told once.',
     action: 'key.edit',
     body: keyForm,
     answer: newKeyAnswer,
   },
   'DELETE /keys/:id': {
+    logs: { did: 'ended', of: 'key' },
     summary: 'End a key.',
     action: 'key.edit',
     answer: null,

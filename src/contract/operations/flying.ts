@@ -5,14 +5,22 @@ import { version } from '../register';
 import type { Operations } from './operation';
 
 export const flyingOperations = {
-  'POST /craft': { summary: 'Add a craft.', action: 'craft.edit', body: craftForm, answer: craftAnswer },
+  'POST /craft': {
+    logs: { did: 'added', of: 'craft' },
+    summary: 'Add a craft.',
+    action: 'craft.edit',
+    body: craftForm,
+    answer: craftAnswer,
+  },
   'PUT /craft/:id': {
+    logs: { did: 'changed', of: 'craft' },
     summary: 'Change a craft.',
     action: 'craft.edit',
     body: craftForm.extend({ version }),
     answer: craftAnswer,
   },
   'POST /craft/:id/changes': {
+    logs: { did: 'changed', of: 'craft' },
     summary: 'Write down what was done to a craft.',
     action: 'craft.edit',
     body: craftChange,

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Action } from '../../core/lifecycle';
+import type { Logged } from '../log';
 
 /** What a file is told by. */
 export type MediaType =
@@ -23,6 +24,8 @@ export interface Operation {
   /** The type of a body that is not JSON. */
   readonly bytes?: 'image/*' | 'application/gzip';
   readonly answer: z.ZodType | MediaType | null;
+  /** What the register's log says of it; for what changes the register and is no pack's record. */
+  readonly logs?: Logged;
   /** The status of a success where the method does not say it: 201 for POST, 204 without an answer, else 200. */
   readonly status?: 200 | 201 | 204;
 }

@@ -68,6 +68,7 @@ export const packOperations = {
     answer: list(packRow),
   },
   'PUT /packs/:id': {
+    logs: { did: 'changed', of: 'pack' },
     summary: 'Change a pack’s facts.',
     action: 'pack.edit',
     body: packForm.extend({ version }),

@@ -76,23 +76,27 @@ export const peopleOperations = {
     answer: list(personDetails),
   },
   'POST /people': {
+    logs: { did: 'added', of: 'person' },
     summary: 'Add a person.',
     action: 'people.edit',
     body: personForm,
     answer: personDetails,
   },
   'PUT /people/:id': {
+    logs: { did: 'changed', of: 'person' },
     summary: 'Change a person.',
     action: 'people.edit',
     body: personForm.extend({ version }),
     answer: personDetails,
   },
   'POST /people/:id/sign-in-link': {
+    logs: { did: 'made-link', of: 'person' },
     summary: 'Make a link to choose a password with; the old password and every session of theirs end.',
     action: 'people.edit',
     answer: signInLinkAnswer,
   },
   'DELETE /people/:id/sessions': {
+    logs: { did: 'ended-sessions', of: 'person' },
     summary: 'End every session of a person.',
     action: 'people.edit',
     answer: null,

@@ -47,6 +47,7 @@ const TABLE: Readonly<Record<Action, string>> = {
   'people.edit': 'c',
   'key.edit': 'c',
   'rules.adopt': 'c',
+  'log.read': 'co',
 };
 
 const cases = ROLES.flatMap((role) =>

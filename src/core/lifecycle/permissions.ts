@@ -36,10 +36,11 @@ const OTHER_ACTIONS = {
   'people.edit': 'custodian',
   'key.edit': 'custodian',
   'rules.adopt': 'custodian',
+  'log.read': 'custodian',
 } as const satisfies Readonly<Record<string, Ranked>>;
 
-/** What a safety officer may besides reading: follow incidents up and close them. */
-const OFFICER_MAY: ReadonlySet<Action> = new Set<Action>(['incident.follow']);
+/** What a safety officer may besides reading: follow incidents up and close them, and see who changed what. */
+const OFFICER_MAY: ReadonlySet<Action> = new Set<Action>(['incident.follow', 'log.read']);
 
 /**
  * Something a person may or may not do: write a record of a kind, or one of the others. `record.correction` is for one's own records,

@@ -1,5 +1,6 @@
 import { rebuildAll, verifyLedger } from '../ledger';
 import { openRegister } from '../app';
+import { verifyLog } from '../log';
 
 const USAGE = `Usage: ledger verify | rebuild [--accept-heads]   (DATABASE_URL names the register)
 --accept-heads takes every ledger as it stands, cut or not; verify first, and know why.
@@ -24,8 +25,14 @@ async function main([command, option]: readonly string[]): Promise<number> {
     const { packs, records, broken } = await verifyLedger(database.entities());
     for (const { packId, seq, why } of broken)
       process.stdout.write(`Pack ${packId}, record ${seq}: ${why}.\n`);
-    process.stdout.write(`${packs} packs, ${records} records, ${broken.length} broken links.\n`);
-    return broken.length === 0 ? 0 : 1;
+    const log = await verifyLog(database.entities());
+    for (const { seq, why } of log.broken)
+      process.stdout.write(`Entry ${seq} of the register’s log: ${why}.\n`);
+    const faults = broken.length + log.broken.length;
+    process.stdout.write(
+      `${packs} packs, ${records} records, ${log.entries} entries of the log, ${faults} broken links.\n`,
+    );
+    return faults === 0 ? 0 : 1;
   } finally {
     await database.close();
   }

@@ -1,5 +1,6 @@
 import type { PersonId } from '../../core/measure';
 import { openRegister } from '../app';
+import { note } from '../log';
 import { makeSignInLink } from '../people/signInLinks';
 
 const USAGE = `Usage: person custodian SIGN-IN-NAME   (DATABASE_URL names the register)
@@ -25,6 +26,10 @@ async function main([command, login]: readonly string[]): Promise<number> {
       return 1;
     }
     const { secret } = await makeSignInLink(em, person.id, null, Date.now());
+    await note(em, {
+      ...{ by: null, at: Date.now(), through: null, did: 'made-link', subject: 'person' },
+      ...{ subjectId: person.id, name: person.name, changes: { by: [null, 'a command on the server'] } },
+    });
     process.stdout.write(
       `${person.name} is a custodian. Their old password and sessions are over.\nWithin three days, open this page of the register and choose a password: /welcome#${secret}\n`,
     );

@@ -2,10 +2,12 @@ import { Router } from 'express';
 import type { ImportId, PackId } from '../../core/measure';
 import { DAY_MS } from '../../core/measure';
 import { recordsOf } from '../ledger';
+import { note } from '../log';
 import { Pack } from '../packs';
 import { csv } from '../platform/csv';
 import { file } from '../platform/file';
-import { idParam, rawRoute, route } from '../platform/http';
+import { doerOf, idParam, rawRoute, route } from '../platform/http';
+import type { Entities } from '../platform/database';
 import type { Api, Asked } from '../platform/http';
 import { isoDay } from '../platform/paper';
 import { Refused } from '../platform/problems';
@@ -46,10 +48,12 @@ export function exchangeRoutes(api: Api): Router {
   };
   route(router, api, 'GET /exports/:table.csv', async (asked) => {
     const { name, list } = await listed(asked);
+    await takenOut(asked, `${name}, for a spreadsheet`);
     return file(`${name}.csv`, csv(list.titles, list.rows, asked.query.decimals));
   });
   route(router, api, 'GET /exports/:table.pdf', async (asked) => {
     const { name, list } = await listed(asked);
+    await takenOut(asked, `${name}, on paper`);
     return file(`${name}.pdf`, await listPdf(name, list));
   });
   route(router, api, 'GET /packs/:id/life.csv', async ({ em, params, query: { zone, decimals } }) => {
@@ -65,7 +69,9 @@ export function exchangeRoutes(api: Api): Router {
     );
   });
 
-  rawRoute(router, api, 'GET /archive', async ({ em, now }, res) => {
+  rawRoute(router, api, 'GET /archive', async (asked, res) => {
+    const { em, now } = asked;
+    await takenOut(asked, 'the whole register');
     packed(res, `register-${isoDay(now, 'UTC')}`);
     await writeRegister(em, res, whileAsked(res));
   });
@@ -82,6 +88,16 @@ export function exchangeRoutes(api: Api): Router {
 type ListRequest = Pick<Asked<'GET /exports/:table.csv'>, 'em' | 'params' | 'query' | 'now'>;
 
 const EARLIEST = Date.UTC(2000, 0, 1);
+
+/** The register's log says who took what out of it. */
+async function takenOut(
+  asked: Parameters<typeof doerOf>[0] & { readonly em: Entities },
+  what: string,
+): Promise<void> {
+  await note(asked.em, {
+    ...{ ...doerOf(asked), did: 'exported', subject: 'export', subjectId: null, name: what, changes: {} },
+  });
+}
 
 async function ledgerOf(em: Parameters<typeof recordsOf>[0], id: PackId) {
   const pack = await em.findOne(Pack, { id });

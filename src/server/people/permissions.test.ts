@@ -177,6 +177,7 @@ const REQUESTS: Readonly<
   'recycler.edit': async (agent) => agent.post('/api/recyclers').send(recyclerBody()),
   'register.import': async (agent) => agent.post('/api/imports').send(importBody()),
   'register.export': async (agent) => agent.get('/api/archive'),
+  'log.read': async (agent) => agent.get('/api/log'),
   'key.edit': async (agent) =>
     agent
       .post('/api/keys')

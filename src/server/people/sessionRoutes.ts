@@ -1,8 +1,9 @@
 import { Router } from 'express';
 import type { Request } from 'express';
 import { v7 as newId } from 'uuid';
-import type { PersonAnswer, SessionAnswer } from '../../contract';
-import type { PersonId } from '../../core/measure';
+import type { LogDeed, LogSubject, PersonAnswer, SessionAnswer } from '../../contract';
+import type { Instant, PersonId } from '../../core/measure';
+import { note } from '../log';
 import { clockAnswer } from '../platform/clock';
 import type { Entities } from '../platform/database';
 import { route } from '../platform/http';
@@ -12,7 +13,7 @@ import { Refused, refusedField } from '../platform/problems';
 import { readSetting } from '../platform/settings';
 import { Person } from './entities';
 import { chosenPassword, passwordMatches } from './passwords';
-import { endSession, endSessionsOf, endSignIn, signInsOf, startSession } from './sessions';
+import { deviceName, endSession, endSessionsOf, endSignIn, signInsOf, startSession } from './sessions';
 import { acceptLink, invitedBy } from './signInLinks';
 import type { Throttle } from './throttle';
 
@@ -26,10 +27,14 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     const address = req.ip ?? 'unknown';
     await throttle.count(address, login);
     const person = await em.findOne(Person, { login, active: true });
-    if (!(await passwordMatches(person?.passwordHash ?? null, password)) || !person)
+    if (!(await passwordMatches(person?.passwordHash ?? null, password)) || !person) {
+      // What was typed may be a password in the wrong field: only a name that is known is written down.
+      await told(em, req, api.clock.now(), 'was-refused', person ?? null, null);
       throw new Refused('wrong-sign-in');
+    }
     await throttle.forgive(address, login);
     await startSession(req, person.id);
+    await told(em, req, api.clock.now(), 'signed-in', person, person.id);
     return sessionAnswer(api, req);
   });
 
@@ -39,6 +44,7 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       : null;
     if (!person) throw new Refused('not-found');
     await startSession(req, person.id);
+    await told(em, req, api.clock.now(), 'signed-in', person, person.id);
     return sessionAnswer(api, req);
   });
 
@@ -51,6 +57,8 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       await em.execute('lock table person in exclusive mode');
       if ((await em.count(Person)) > 0) throw new Refused('already-set-up');
       em.create(Person, { id, name, login, role: 'custodian', passwordHash: hash, active: true, version: 1 });
+      await em.flush();
+      await told(em, req, api.clock.now(), 'opened', { id, name }, id, 'register');
     });
     await startSession(req, id);
     return sessionAnswer(api, req);
@@ -65,6 +73,7 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       const person = (await custodiansToBe(em)).find(({ id }) => id === personId);
       if (!person) throw new Refused('already-set-up');
       await em.execute('update person set password_hash = ? where id = ?', [hash, person.id]);
+      await told(em, req, api.clock.now(), 'opened', person, person.id, 'register');
     });
     await startSession(req, personId);
     return sessionAnswer(api, req);
@@ -82,28 +91,36 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
   });
 
   route(router, api, 'POST /session/link/password', async ({ req, em, body, now }) => {
-    await startSession(req, await acceptLink(em, body.secret, body.password, now));
+    const person = await acceptLink(em, body.secret, body.password, now);
+    await startSession(req, person.id);
+    await told(em, req, now, 'chose-password', person, person.id, 'person');
     return sessionAnswer(api, req);
   });
 
-  route(router, api, 'PUT /session/password', async ({ req, em, person, body: { current, password } }) => {
-    if (!req.session.personId) throw new Refused('not-allowed', { detail: 'A key has no password.' });
-    const own = await em.findOneOrFail(Person, { id: person.id });
-    const address = req.ip ?? 'unknown';
-    await throttle.count(address, own.login);
-    if (!(await passwordMatches(own.passwordHash ?? null, current)))
-      throw refusedField('current', 'This is not the password you have now.');
-    await throttle.forgive(address, own.login);
-    const hash = await chosenPassword(password, own);
-    await em.transactional(async (tx) => {
-      await tx.execute('update person set password_hash = ?, version = version + 1 where id = ?', [
-        hash,
-        own.id,
-      ]);
-      await endSessionsOf(tx, own.id);
-    });
-    await startSession(req, own.id);
-  });
+  route(
+    router,
+    api,
+    'PUT /session/password',
+    async ({ req, em, person, now, body: { current, password } }) => {
+      if (!req.session.personId) throw new Refused('not-allowed', { detail: 'A key has no password.' });
+      const own = await em.findOneOrFail(Person, { id: person.id });
+      const address = req.ip ?? 'unknown';
+      await throttle.count(address, own.login);
+      if (!(await passwordMatches(own.passwordHash ?? null, current)))
+        throw refusedField('current', 'This is not the password you have now.');
+      await throttle.forgive(address, own.login);
+      const hash = await chosenPassword(password, own);
+      await em.transactional(async (tx) => {
+        await tx.execute('update person set password_hash = ?, version = version + 1 where id = ?', [
+          hash,
+          own.id,
+        ]);
+        await endSessionsOf(tx, own.id);
+        await told(tx, req, now, 'changed-password', own, own.id, 'person');
+      });
+      await startSession(req, own.id);
+    },
+  );
 
   route(router, api, 'GET /sessions', ({ req, em, person }) => signInsOf(em, person.id, req.sessionID));
 
@@ -125,6 +142,22 @@ async function sessionAnswer(api: Api, req: Request): Promise<SessionAnswer> {
   return custodians.length > 0
     ? { ...clock, state: 'setup', custodians }
     : { ...clock, state: 'signed-out', demoPeople: [] };
+}
+
+/** Writes into the register's log what somebody did to get in, and from which browser. */
+async function told(
+  em: Entities,
+  req: Request,
+  at: Instant,
+  did: LogDeed,
+  whose: { readonly id: PersonId; readonly name: string } | null,
+  by: PersonId | null,
+  subject: LogSubject = 'session',
+): Promise<void> {
+  await note(em, {
+    ...{ by, at, through: null, did, subject, subjectId: whose?.id ?? null, name: whose?.name ?? null },
+    changes: { device: [null, deviceName(req.get('user-agent') ?? '')] },
+  });
 }
 
 async function isDemo(em: Entities): Promise<boolean> {

@@ -117,7 +117,7 @@ export function endSession(req: Request): Promise<void> {
 }
 
 /** What a browser is called in a list of sign-ins. */
-function deviceName(userAgent: string): string {
+export function deviceName(userAgent: string): string {
   if (userAgent === '') return 'an unnamed program';
   const { browser, os, platform } = Bowser.parse(userAgent);
   const program = browser.name ?? 'a program';

@@ -64,7 +64,7 @@ export async function acceptLink(
   secret: string,
   password: string,
   now: Instant,
-): Promise<PersonId> {
+): Promise<Invited> {
   const person = await invitedBy(em, secret, now);
   const hash = await chosenPassword(password, person);
   await em.transactional(async (tx) => {
@@ -79,7 +79,7 @@ export async function acceptLink(
     ]);
     await endSessionsOf(tx, person.id);
   });
-  return person.id;
+  return person;
 }
 
 function hashOf(secret: string): string {

@@ -10,6 +10,7 @@ import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
 import { Instruments } from './migrations/Instruments';
 import { PacksThatRemember } from './migrations/PacksThatRemember';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
+import { RegisterLog } from './migrations/RegisterLog';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WearOfSiblings } from './migrations/WearOfSiblings';
 import { WholeJudgement } from './migrations/WholeJudgement';
@@ -43,6 +44,7 @@ const MIGRATIONS = [
   { name: '010_instruments', class: Instruments },
   { name: '011_packs_that_remember', class: PacksThatRemember },
   { name: '012_accounts', class: Accounts },
+  { name: '013_register_log', class: RegisterLog },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

@@ -1,7 +1,7 @@
 import type { Request, RequestHandler, Response, Router } from 'express';
 import { z } from 'zod';
 import { OPERATIONS, successOf } from '../../contract';
-import type { FieldProblem, KnownOperation, Operation } from '../../contract';
+import type { FieldProblem, KnownOperation, Logged, Operation } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import type { Action, Role } from '../../core/lifecycle';
 import type { Instant, PersonId } from '../../core/measure';
@@ -43,12 +43,22 @@ type Answered<Answer> = Answer extends z.ZodType
     ? FileAnswer
     : void;
 
+type LoggedWork = <Answer>(
+  em: Entities,
+  logs: Logged,
+  doer: { readonly by: PersonId | null; readonly at: Instant; readonly through: 'key' | null },
+  id: string | null,
+  work: (tx: Entities) => Promise<Answer>,
+) => Promise<Answer>;
+
 export interface Api {
   readonly database: Database;
   readonly clock: Clock;
   /** Whether every answer is held against the contract before it is sent; costly, so in tests only. */
   readonly checksAnswers: boolean;
   readonly shared: SharedAnswers;
+  /** Does the work of an operation that the register's log tells of, and writes what it changed, in one transaction. */
+  readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */
   identify(req: Request, em: Entities, now: Instant): Promise<SignedIn | null>;
 }
@@ -65,7 +75,12 @@ export function route<Name extends KnownOperation>(
 ): void {
   const operation: Operation = OPERATIONS[name];
   rawRoute(router, api, name, async (asked, res) => {
-    const answer: unknown = await handle(asked);
+    const { logs } = operation;
+    const answer: unknown = logs
+      ? await api.logged(asked.em, logs, doerOf(asked), asked.params.id ?? null, (tx) =>
+          handle({ ...asked, em: tx }),
+        )
+      : await handle(asked);
     if (typeof operation.answer === 'string') sendFile(res, answer as FileAnswer);
     else {
       if (api.checksAnswers) check(name, operation, answer);
@@ -74,6 +89,19 @@ export function route<Name extends KnownOperation>(
       else res.json(answer);
     }
   });
+}
+
+/** Who asks, as the register's log tells it. */
+export function doerOf({
+  person,
+  now,
+  req,
+}: {
+  readonly person: SignedIn | null;
+  readonly now: Instant;
+  readonly req: Request;
+}): { readonly by: PersonId | null; readonly at: Instant; readonly through: 'key' | null } {
+  return { by: person?.id ?? null, at: now, through: req.get('authorization') ? 'key' : null };
 }
 
 /**

@@ -15,6 +15,7 @@ import { CraftTable } from '../register/CraftTable';
 import { EquipmentTable } from '../register/EquipmentTable';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
+import { LogPage } from '../register/LogPage';
 import { PeopleTable } from '../people/PeopleTable';
 import { RecyclersTable } from '../register/RecyclersTable';
 import { PlacesTable } from '../register/PlacesTable';
@@ -26,6 +27,7 @@ export default function SettingsPage() {
   const mayPeople = useMay('people.edit');
   const mayImport = useMay('register.import');
   const mayKeys = useMay('key.edit');
+  const mayLog = useMay('log.read');
   const tables = [
     { path: 'types', name: 'Pack types' },
     { path: 'craft', name: 'Craft' },
@@ -38,6 +40,7 @@ export default function SettingsPage() {
     ...(mayImport ? [{ path: 'import', name: 'Import' }] : []),
     { path: 'export', name: 'Export' },
     ...(mayKeys ? [{ path: 'scripts', name: 'Scripts' }] : []),
+    ...(mayLog ? [{ path: 'log', name: 'Log' }] : []),
     { path: 'calendar', name: 'Your calendar' },
     { path: 'parts', name: 'Parts' },
   ];
@@ -59,6 +62,7 @@ export default function SettingsPage() {
         mayPeople={mayPeople}
         mayImport={mayImport}
         mayKeys={mayKeys}
+        mayLog={mayLog}
       />
     </>
   );
@@ -70,12 +74,14 @@ function TableOf({
   mayPeople,
   mayImport,
   mayKeys,
+  mayLog,
 }: {
   table: string;
   register: RegisterAnswer;
   mayPeople: boolean;
   mayImport: boolean;
   mayKeys: boolean;
+  mayLog: boolean;
 }) {
   if (table === 'types') return <PackTypesTable types={register.types} />;
   if (table === 'craft') return <CraftTable craft={register.craft} types={register.types} />;
@@ -99,6 +105,14 @@ function TableOf({
       <ImportPage />
     ) : (
       <Empty title="Bringing in a list is for custodians and deputies.">Give your list to one of them.</Empty>
+    );
+  if (table === 'log')
+    return mayLog ? (
+      <LogPage />
+    ) : (
+      <Empty title="Who changed what is for custodians and safety officers to see.">
+        Ask one of them about what you want to know.
+      </Empty>
     );
   if (table === 'scripts')
     return mayKeys ? (

@@ -29,6 +29,7 @@ export const KEYS = {
   today: ['today'] as const,
   people: ['people'] as const,
   signIns: ['sign-ins'] as const,
+  log: ['log'] as const,
   rules: ['rules'] as const,
   rounds: ['rounds'] as const,
   round: (id: RoundId) => ['round', id] as const,

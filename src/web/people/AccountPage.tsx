@@ -16,6 +16,7 @@ import { Loading, Notice } from '../kit/Message';
 /** What belongs to the person who is signed in: their password, and the devices they are signed in on. */
 export default function AccountPage() {
   const person = usePerson();
+  const [changes, setChanges] = useState(0);
   return (
     <>
       <title>Your account · Malle</title>
@@ -24,19 +25,20 @@ export default function AccountPage() {
         {person.name}, {ROLE_WORDS[person.role]}. A custodian changes names and roles.
       </p>
       <div className="grid gap-10 lg:grid-cols-2">
-        <OwnPassword />
+        {/* Another form after each change: nothing of the old password stays in it. */}
+        <OwnPassword key={changes} onChanged={() => setChanges(changes + 1)} />
         <SignIns />
       </div>
     </>
   );
 }
 
-function OwnPassword() {
+function OwnPassword({ onChanged }: { onChanged: () => void }) {
   const initial = { current: '', password: '' };
   const form = useServerForm<typeof initial>('own-password', initial, async (values) => {
     await ask('PUT /session/password', { body: values });
-    form.reset(initial);
     say('Your password is changed. Everywhere else you are signed out.');
+    onChanged();
     await queryClient.invalidateQueries({ queryKey: KEYS.signIns });
   });
   const { errors, isSubmitting } = form.formState;
