@@ -15,6 +15,8 @@ import { Empty, Loading } from '../kit/Message';
 /** As many as the server answers at once. */
 const PAGE = 100;
 const ALL = 'all';
+/** What is told by the deed and a name alone. */
+const WORDLESS: ReadonlySet<LogSubject> = new Set<LogSubject>(['session', 'export', 'person']);
 /** A thing that was added is told by its name; what stood in its form is there to look at. */
 const MOST_SHOWN = 6;
 
@@ -91,7 +93,9 @@ function Entry({ entry }: { entry: LogEntryAnswer }) {
   const names = useNames();
   const [isWhole, setWhole] = useState(false);
   const { at, by, through, did, subject, name, changes } = entry;
-  const figures = Object.entries(changes);
+  const called = useCalled();
+  // Of something new its name stands in the line above.
+  const figures = Object.entries(changes).filter(([path]) => did !== 'added' || path !== 'name');
   const shown = isWhole ? figures : figures.slice(0, MOST_SHOWN);
   return (
     <li className="ruled grid gap-x-6 py-2 sm:grid-cols-[9rem_1fr]">
@@ -100,7 +104,7 @@ function Entry({ entry }: { entry: LogEntryAnswer }) {
         <b>{by === null ? 'Somebody' : names.person(by)}</b>{' '}
         {through === 'key' && <span className="text-sm text-faint">by a script’s key </span>}
         {LOG_DEEDS[did]}
-        {subject !== 'session' && subject !== 'export' && ` ${LOG_SUBJECTS[subject]}`}
+        {WORDLESS.has(subject) ? '' : ` the ${LOG_SUBJECTS[subject]}`}
         {name !== null && !(subject === 'session' && by !== null) && (
           <>
             {subject === 'session' ? ' as ' : ' '}
@@ -113,8 +117,10 @@ function Entry({ entry }: { entry: LogEntryAnswer }) {
               <Fragment key={path}>
                 <dt className="text-faint">{pathWords(path)}</dt>
                 <dd className="min-w-0 break-words">
-                  {did !== 'added' && was !== null && <s className="text-faint">{figure(was)}</s>}{' '}
-                  {is === null ? <span className="text-faint">taken away</span> : figure(is)}
+                  {did !== 'added' && was !== null && (
+                    <span className="text-faint">{figure(was, called)} → </span>
+                  )}
+                  {is === null ? 'nothing' : figure(is, called)}
                 </dd>
               </Fragment>
             ))}
@@ -138,7 +144,14 @@ function pathWords(path: string): string {
     .join(', ');
 }
 
-function figure(value: unknown): string {
+/** What things are called by now, by their ids: an entry names a place by its id, whatever it was called then. */
+function useCalled(): ReadonlyMap<string, string> {
+  const register = useRegister().data;
+  const lists = register ? [register.people, register.places, register.types, register.craft] : [];
+  return new Map(lists.flat().map(({ id, name }) => [id, name]));
+}
+
+function figure(value: unknown, called: ReadonlyMap<string, string>): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return typeof value === 'string' ? value : JSON.stringify(value);
+  return typeof value === 'string' ? (called.get(value) ?? value) : JSON.stringify(value);
 }
