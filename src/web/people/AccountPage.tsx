@@ -12,6 +12,7 @@ import { usePerson } from '../domain/Person';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
+import { NewPasswordField } from './NewPasswordField';
 
 /** What belongs to the person who is signed in: their password, and the devices they are signed in on. */
 export default function AccountPage() {
@@ -54,11 +55,8 @@ function OwnPassword({ onChanged }: { onChanged: () => void }) {
           error={errors.current?.message}
           {...form.register('current')}
         />
-        <TextField
+        <NewPasswordField
           label="New password"
-          type="password"
-          autoComplete="new-password"
-          hint="At least 10 characters. Three words that nobody would put together are good."
           error={errors.password?.message}
           {...form.register('password')}
         />

@@ -9,6 +9,7 @@ import { SelectOption } from '../kit/Select';
 import { FileButton } from '../kit/FileButton';
 import { Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
+import { NewPasswordField } from './NewPasswordField';
 import { useServerForm } from '../app/useServerForm';
 
 interface Setup {
@@ -61,14 +62,7 @@ function FirstCustodian() {
         error={errors.login?.message}
         {...form.register('login')}
       />
-      <TextField
-        label="Password"
-        type="password"
-        autoComplete="new-password"
-        hint="At least 10 characters."
-        error={errors.password?.message}
-        {...form.register('password')}
-      />
+      <NewPasswordField error={errors.password?.message} {...form.register('password')} />
       <Button type="submit" weight="main" disabled={isSubmitting}>
         Open the register
       </Button>
@@ -148,14 +142,7 @@ function ClaimForm({ custodians }: { custodians: readonly PersonAnswer[] }) {
           </SelectOption>
         ))}
       </FormSelect>
-      <TextField
-        label="Password"
-        type="password"
-        autoComplete="new-password"
-        hint="At least 10 characters."
-        error={errors.password?.message}
-        {...form.register('password')}
-      />
+      <NewPasswordField error={errors.password?.message} {...form.register('password')} />
       <Button type="submit" weight="main" disabled={isSubmitting}>
         Open the register
       </Button>

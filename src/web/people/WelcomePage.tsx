@@ -7,6 +7,7 @@ import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
 import { FrontPage } from './FrontPage';
+import { NewPasswordField } from './NewPasswordField';
 
 /** Where a link of a custodian's leads: whoever has it chooses a password and is in. The secret stays in the browser until then. */
 export default function WelcomePage() {
@@ -55,15 +56,7 @@ function ChoosePassword({ secret, name, login }: { secret: string; name: string;
       </div>
       {form.problem && <Notice title={form.problem} />}
       <TextField label="Sign-in name" autoComplete="username" readOnly value={login} />
-      <TextField
-        label="Password"
-        type="password"
-        autoComplete="new-password"
-        autoFocus
-        hint="At least 10 characters. Three words that nobody would put together are good."
-        error={errors.password?.message}
-        {...form.register('password')}
-      />
+      <NewPasswordField autoFocus error={errors.password?.message} {...form.register('password')} />
       <Button type="submit" weight="main" disabled={isSubmitting}>
         Keep it and come in
       </Button>
