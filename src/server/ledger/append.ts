@@ -52,6 +52,7 @@ export async function append(
     if (!endsAt(head, left)) throw new Refused('ledger-broken');
     const pack = { ...own, placeTemperatures };
     const stored = await kept.upTo(tx, packId, head);
+    if (stored.length !== (head?.seq ?? 0)) throw new Refused('ledger-broken');
     const circumstances = { rules: rules.rules, places: await placeUses(tx, packId, drafts), through };
     const ledger = [...stored];
     const answers: PackRecord[] = [];

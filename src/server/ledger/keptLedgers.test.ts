@@ -188,7 +188,7 @@ describe('ledgers that are kept', () => {
   });
 });
 
-describe('a ledger that was cut or changed at its end', () => {
+describe('a ledger that was cut or changed past the application', () => {
   const tampered = async (packId: PackId, statement: string) => {
     await em.transactional(async (tx) => {
       await tx.execute('alter table record disable trigger all');
@@ -209,7 +209,7 @@ describe('a ledger that was cut or changed at its end', () => {
       `insert into record select pack_id, 5, gen_random_uuid(), kind, at, recorded_at, by, payload, null, rules_version, hash, repeat('b', 64)
          from record where pack_id = %PACK% and seq = 4`,
     ],
-  ])('%s: it is not written on, and judging anew does not hide it', async (_, statement) => {
+  ])('%s at its end: it is not written on, and judging anew does not hide it', async (_, statement) => {
     const packId = await newPack();
     for (const text of ['one', 'two', 'three']) await send(packId, note(text, NOW - HOUR_MS)).expect(201);
     await tampered(packId, statement);
@@ -227,5 +227,16 @@ describe('a ledger that was cut or changed at its end', () => {
     // A person who looked into it may take it as it stands.
     await rebuildPack(em, packId, true);
     if ((await recordsOf(em, packId)).length > 0) await send(packId, note('written on')).expect(201);
+  });
+
+  it('with a record taken out of its middle is not written on by a process that has to read it', async () => {
+    const packId = await newPack();
+    for (const text of ['one', 'two', 'three']) await send(packId, note(text, NOW - HOUR_MS)).expect(201);
+    await tampered(packId, 'delete from record where pack_id = %PACK% and seq = 3');
+    kept.clear();
+    const { body } = await send(packId, note('written on')).expect(409);
+    expect(body).toMatchObject({ type: '/problems/ledger-broken' });
+    // Another pack's ledger is none of its business.
+    await send(await newPack(), note('one')).expect(201);
   });
 });
