@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { PAPER } from '../platform/paper';
 import { printed } from '../platform/pdf';
 import { certificateFiles, makeCertificate } from '../platform/tls';
+import { run } from './run';
 
 const USAGE =
   'Usage: certificate NAME …   (what the server is called in its network: malle.local 192.168.1.20)\n';
@@ -43,10 +44,4 @@ async function main(names: readonly string[]): Promise<number> {
   return 0;
 }
 
-main(process.argv.slice(2)).then(
-  (code) => process.exit(code),
-  (error: unknown) => {
-    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-    process.exit(1);
-  },
-);
+run(main);

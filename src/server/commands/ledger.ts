@@ -1,6 +1,7 @@
 import { rebuildAll, verifyLedger } from '../ledger';
 import { openRegister } from '../app';
 import { verifyLog } from '../log';
+import { run } from './run';
 
 const USAGE = `Usage: ledger verify | rebuild [--accept-heads]   (DATABASE_URL names the register)
 --accept-heads takes every ledger as it stands, cut or not; verify first, and know why.
@@ -38,10 +39,4 @@ async function main([command, option]: readonly string[]): Promise<number> {
   }
 }
 
-main(process.argv.slice(2)).then(
-  (code) => process.exit(code),
-  (error: unknown) => {
-    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-    process.exit(1);
-  },
-);
+run(main);

@@ -2,6 +2,7 @@ import type { PersonId } from '../../core/measure';
 import { openRegister } from '../app';
 import { note } from '../log';
 import { makeSignInLink } from '../people/signInLinks';
+import { run } from './run';
 
 const USAGE = `Usage: person custodian SIGN-IN-NAME   (DATABASE_URL names the register)
 Makes this person an active custodian and prints a link to choose a password with: for when no custodian can come in any more.
@@ -39,10 +40,4 @@ async function main([command, login]: readonly string[]): Promise<number> {
   }
 }
 
-main(process.argv.slice(2)).then(
-  (code) => process.exit(code),
-  (error: unknown) => {
-    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-    process.exit(1);
-  },
-);
+run(main);

@@ -8,7 +8,7 @@ import { csv } from '../platform/csv';
 import { file } from '../platform/file';
 import { doerOf, idParam, rawRoute, route } from '../platform/http';
 import type { Entities } from '../platform/database';
-import type { Api, Asked } from '../platform/http';
+import type { Api, Asked, DoerAsked } from '../platform/http';
 import { isoDay } from '../platform/paper';
 import { Refused } from '../platform/problems';
 import { whileAsked } from '../platform/progress';
@@ -80,7 +80,15 @@ export function exchangeRoutes(api: Api): Router {
     packed(res, fileName(pack.tag));
     await writePack(em, pack.id, res, whileAsked(res));
   });
-  route(router, api, 'PUT /archive', ({ em, req }) => readArchive(em, req));
+  route(router, api, 'PUT /archive', async (asked) => {
+    const { em, req } = asked;
+    const read = await readArchive(em, req);
+    await note(em, {
+      ...{ ...doerOf(asked), did: 'restored', subject: 'register', subjectId: null, name: null },
+      changes: { packs: [null, read.packs], records: [null, read.records] },
+    });
+    return read;
+  });
   return router;
 }
 
@@ -90,10 +98,7 @@ type ListRequest = Pick<Asked<'GET /exports/:table.csv'>, 'em' | 'params' | 'que
 const EARLIEST = Date.UTC(2000, 0, 1);
 
 /** The register's log says who took what out of it. */
-async function takenOut(
-  asked: Parameters<typeof doerOf>[0] & { readonly em: Entities },
-  what: string,
-): Promise<void> {
+async function takenOut(asked: DoerAsked & { readonly em: Entities }, what: string): Promise<void> {
   await note(asked.em, {
     ...{ ...doerOf(asked), did: 'exported', subject: 'export', subjectId: null, name: what, changes: {} },
   });

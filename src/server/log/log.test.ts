@@ -1,5 +1,7 @@
 import type TestAgent from 'supertest/lib/agent';
+import { v7 as newId } from 'uuid';
 import type { LogEntryAnswer, PersonDetails } from '../../contract';
+import { DAY_MS } from '../../core/measure';
 import { addPack, addType, LIPO_4S, NOW, openTestApp, PASSWORD, readingBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 import { verifyLog } from './registerLog';
@@ -171,6 +173,23 @@ describe('the register’s log', () => {
     const { entries, broken } = await verifyLog(test.app.database.entities());
     expect(entries).toBeGreaterThanOrEqual(50);
     expect(broken).toEqual([]);
+  });
+
+  it('tells a script’s key from a session, and from the password of a proxy', async () => {
+    const meter = (name: string, authorization: string, agent: TestAgent) =>
+      agent
+        .post('/api/instruments')
+        .set('authorization', authorization)
+        .send({ name, errorMv: 5 })
+        .expect(201);
+    const { body } = await custodian
+      .post('/api/keys')
+      .send({ id: newId(), name: 'A script', role: 'deputy', endsAt: NOW + 30 * DAY_MS })
+      .expect(201);
+    await meter('by key', `Bearer ${(body as { secret: string }).secret}`, test.anybody());
+    expect(await newest()).toMatchObject({ through: 'key', by: test.people.custodian, name: 'by key' });
+    await meter('by hand', 'Basic cHJveHk6cGFzcw==', custodian);
+    expect(await newest()).toMatchObject({ through: null, by: test.people.custodian, name: 'by hand' });
   });
 
   it('goes or stays with what it tells of', async () => {

@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { stringify } from 'safe-stable-stringify';
 import type { LogDeed, Logged, LogEntryAnswer, LogSubject } from '../../contract';
-import type { Instant, PersonId } from '../../core/measure';
+import type { PersonId } from '../../core/measure';
 import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import type { Doer } from '../platform/http';
 import { changesBetween, rowOf } from './subjects';
 import type { Changes } from './subjects';
 
@@ -11,13 +12,6 @@ import type { Changes } from './subjects';
 const FIRST_LINK = '0'.repeat(64);
 /** One entry after the other, whichever process writes it: the chain has one end. */
 const LOG_LOCK = 0x6c6f67;
-
-/** Who did it, when, and by what; null for somebody the register does not know. */
-export interface Doer {
-  readonly by: PersonId | null;
-  readonly at: Instant;
-  readonly through: 'key' | null;
-}
 
 export interface Note extends Doer {
   readonly did: LogDeed;

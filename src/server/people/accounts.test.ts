@@ -6,6 +6,7 @@ import type { PersonDetails, SignInAnswer, SignInLinkAnswer } from '../../contra
 import { DAY_MS } from '../../core/measure';
 import { openTestApp, PASSWORD, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { makeSignInLink } from './signInLinks';
 
 const OTHER = 'estuary mud at low tide';
 
@@ -171,6 +172,27 @@ describe('a link to choose a password', () => {
   });
 });
 
+describe('a register in which nobody has a password any more', () => {
+  it('lets in whoever has the link that was made on the server, and no visitor', async () => {
+    const em = test.app.database.entities();
+    await em.execute('update person set password_hash = null');
+    const id = test.people.custodian;
+    const { secret } = await makeSignInLink(em, id, null, Date.now());
+    const visitor = test.anybody();
+    expect((await visitor.get('/api/session').expect(200)).body).toMatchObject({ state: 'signed-out' });
+    await visitor.post('/api/setup/claim').send({ personId: id, password: OTHER }).expect(409);
+    await visitor
+      .post('/api/setup')
+      .send({ name: 'A visitor', login: 'visitor', password: OTHER })
+      .expect(409);
+    await em.execute(`update sign_in_link set ends_at = ends_at - interval '1 year'`);
+    await visitor.post('/api/setup/claim').send({ personId: id, password: OTHER }).expect(409);
+    await em.execute(`update sign_in_link set ends_at = ends_at + interval '1 year'`);
+    await visitor.post('/api/session/link/password').send({ secret, password: OTHER }).expect(201);
+    expect(await isIn(visitor)).toBe(true);
+  });
+});
+
 describe('sessions', () => {
   it('are listed by device for their owner alone, and ended one by one', async () => {
     const phone = test.anybody();
@@ -210,6 +232,19 @@ describe('sessions', () => {
     ).body;
     expect(await isIn(pilot)).toBe(false);
     await signIn(test.anybody(), 'pilot').expect(201);
+  });
+
+  it('end although a proxy in front asks for a password of its own', async () => {
+    const pilot = await test.as('pilot');
+    const behind = () => pilot.get('/api/today').set('authorization', 'Basic cHJveHk6cGFzcw==');
+    await behind().expect(200);
+    await pilot
+      .put('/api/session/password')
+      .set('authorization', 'Basic cHJveHk6cGFzcw==')
+      .send({ current: PASSWORD, password: OTHER })
+      .expect(204);
+    await custodian.delete(`/api/people/${test.people.pilot}/sessions`).send({}).expect(204);
+    await behind().expect(401);
   });
 
   it('that were being started as all were ended are over, too', async () => {

@@ -164,9 +164,16 @@ async function isDemo(em: Entities): Promise<boolean> {
   return (await readSetting<boolean>(em, 'demo')) === true;
 }
 
-/** Where nobody has a password, the custodians who may give the first; nobody of a made-up register, and none elsewhere. */
+/**
+ * Where nobody has a password, the custodians who may give the first; nobody of a made-up register, and none elsewhere. A register in which
+ * a link waits for somebody was in use before: whoever has the link comes in, and no visitor.
+ */
 async function custodiansToBe(em: Entities): Promise<PersonAnswer[]> {
   if ((await isDemo(em)) || (await em.count(Person, { passwordHash: { $ne: null } })) > 0) return [];
+  const [{ waits }]: [{ waits: boolean }] = await em.execute(
+    'select exists (select from sign_in_link) as waits',
+  );
+  if (waits) return [];
   const people = await em.find(Person, { active: true, role: 'custodian' }, { orderBy: { name: 'asc' } });
   return people.map(({ id, name, role }) => ({ id, name, role }));
 }

@@ -10,6 +10,7 @@ import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { keyIn } from '../platform/http';
 import type { SignedIn } from '../platform/http';
 import { announce } from '../platform/live';
 import { readSetting, writeSettingOnce } from '../platform/settings';
@@ -85,9 +86,8 @@ async function cookieSecret(em: Entities): Promise<string> {
 
 /** The active person a request's session or key belongs to; null for none, or one whose access was taken away since. */
 export async function personOf(req: Request, em: Entities, now: Instant): Promise<SignedIn | null> {
-  const authorization = req.get('authorization');
-  // What a proxy in front asks for by its own password is none of a key.
-  if (authorization && /^bearer /i.test(authorization)) return byKey(em, authorization, now);
+  const key = keyIn(req);
+  if (key) return byKey(em, key, now);
   const id = req.session.personId;
   if (!id) return null;
   const { startedAt = 0 } = req.session;
@@ -182,7 +182,7 @@ function publicId(sid: string): string {
 
 /** Whether a request's session is still there: it may have been ended from elsewhere since the request came. */
 export async function isStillIn(req: Request, em: Entities, now: Instant): Promise<boolean> {
-  if (!req.get('authorization')) {
+  if (!keyIn(req)) {
     const isThere = await new Promise<boolean>((told) => req.session.reload((error) => told(!error)));
     if (!isThere) return false;
   }

@@ -43,10 +43,17 @@ type Answered<Answer> = Answer extends z.ZodType
     ? FileAnswer
     : void;
 
+/** Who does something, when and by what, as the register's log tells it; null for somebody the register does not know. */
+export interface Doer {
+  readonly by: PersonId | null;
+  readonly at: Instant;
+  readonly through: 'key' | null;
+}
+
 type LoggedWork = <Answer>(
   em: Entities,
   logs: Logged,
-  doer: { readonly by: PersonId | null; readonly at: Instant; readonly through: 'key' | null },
+  doer: Doer,
   id: string | null,
   work: (tx: Entities) => Promise<Answer>,
 ) => Promise<Answer>;
@@ -91,17 +98,22 @@ export function route<Name extends KnownOperation>(
   });
 }
 
-/** Who asks, as the register's log tells it. */
-export function doerOf({
-  person,
-  now,
-  req,
-}: {
+/** What a script's key comes in; null for a session. What a proxy in front asks for by its own password is none of a key. */
+export function keyIn(req: Request): string | null {
+  const authorization = req.get('authorization') ?? '';
+  return /^bearer /i.test(authorization) ? authorization : null;
+}
+
+/** Who asks. */
+export function doerOf({ person, now, req }: DoerAsked): Doer {
+  return { by: person?.id ?? null, at: now, through: keyIn(req) ? 'key' : null };
+}
+
+/** As much of what was asked as tells who asks. */
+export interface DoerAsked {
   readonly person: SignedIn | null;
   readonly now: Instant;
   readonly req: Request;
-}): { readonly by: PersonId | null; readonly at: Instant; readonly through: 'key' | null } {
-  return { by: person?.id ?? null, at: now, through: req.get('authorization') ? 'key' : null };
 }
 
 /**

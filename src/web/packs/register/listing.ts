@@ -94,14 +94,14 @@ function isDueFor({ tasks }: PackRow, task: string, now: Instant): boolean {
 /** What the table can show. `px` is a column's usual width; the usual columns together are as wide as the bench's page. */
 export const COLUMNS = [
   { key: 'tag', name: 'Tag', always: true, px: 74 },
-  { key: 'verdict', name: 'Verdict', always: true, px: 200 },
+  { key: 'verdict', name: 'Verdict', always: true, px: 212 },
   { key: 'cells', name: 'Cells', always: false, px: 136 },
   { key: 'type', name: 'Type', always: false, px: 230 },
   { key: 'ladder', name: 'Ladder', always: false, px: 100 },
   { key: 'lowest', name: 'Lowest', always: false, px: 122 },
   { key: 'spread', name: 'Spread', always: false, px: 76 },
   { key: 'charge', name: 'Holds', always: false, px: 140 },
-  { key: 'due', name: 'Clock', always: false, px: 204 },
+  { key: 'due', name: 'Clock', always: false, px: 192 },
   { key: 'next', name: 'Next step', always: false, px: 172 },
   { key: 'place', name: 'Place', always: false, px: 148 },
   { key: 'holder', name: 'With', always: false, px: 150 },
