@@ -17,6 +17,7 @@ export default defineConfig({
     rolldownOptions: {
       input: {
         server: source('server/main.ts'),
+        heavyWorker: source('server/heavyWorker.ts'),
         demo: source('demo/main.ts'),
         devices: source('devices/main.ts'),
       },

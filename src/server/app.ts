@@ -32,6 +32,7 @@ import type { Config } from './platform/config';
 import { openDatabase } from './platform/database';
 import type { Database } from './platform/database';
 import type { Api } from './platform/http';
+import { HeavyWork } from './platform/heavy';
 import { openLive } from './platform/live';
 import type { Log } from './platform/log';
 import { sameOrigin } from './platform/origin';
@@ -84,6 +85,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     identify: personOf,
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
+    heavy: new HeavyWork(),
     logged,
   };
   const door = openDoor(api, live, log);
@@ -174,6 +176,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
       await live.close();
     },
     close: async () => {
+      await api.heavy.close();
       await rejudge.stop();
       await door.close();
       await live.close();

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { PAPER } from '../platform/paper';
-import { printed } from '../platform/pdf';
+import { drawn } from '../platform/pdf';
 import { certificateFiles, makeCertificate } from '../platform/tls';
 import { run } from './run';
 
@@ -20,7 +20,7 @@ async function main(names: readonly string[]): Promise<number> {
   const address = `https://${first}:${process.env.MALLE_PORT ?? '4180'}`;
   writeFileSync(
     sheet,
-    await printed({
+    await drawn({
       ...PAPER,
       content: [
         { text: 'Malle on your phone', fontSize: 22, bold: true, margin: [0, 0, 0, 12] },

@@ -1,9 +1,9 @@
 import { PAPER, heading, tableOf } from '../platform/paper';
-import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 import type { List } from './lists';
 
 /** A pack's whole life on paper: every record in the order it was written, as many pages as it takes. */
-export function lifePdf(tag: string, { rows }: List): Promise<Buffer> {
+export function lifeOnPaper(tag: string, { rows }: List): PaperDocument {
   const told = rows.map(([seq, time, what, figures, words, by, , corrected]) => [
     String(seq),
     String(time),
@@ -13,7 +13,7 @@ export function lifePdf(tag: string, { rows }: List): Promise<Buffer> {
       .join(' · '),
     String(by),
   ]);
-  return printed({
+  return {
     ...PAPER,
     info: { title: `Life of ${tag}` },
     content: [
@@ -24,17 +24,17 @@ export function lifePdf(tag: string, { rows }: List): Promise<Buffer> {
       },
       tableOf(['No.', 'When', 'What', 'Record', 'By'], told, [26, 82, 62, '*', 80], 5),
     ],
-  });
+  };
 }
 
 /** More lines than this are a spreadsheet's work. */
 const MOST_LINES = 2_000;
 
 /** A list on paper, across the sheet. */
-export function listPdf(name: string, { titles, rows }: List): Promise<Buffer> {
+export function listOnPaper(name: string, { titles, rows }: List): PaperDocument {
   const shown = rows.slice(0, MOST_LINES);
   const title = name.charAt(0).toUpperCase() + name.slice(1);
-  return printed({
+  return {
     ...PAPER,
     pageOrientation: 'landscape',
     defaultStyle: { ...PAPER.defaultStyle, fontSize: 7 },
@@ -60,5 +60,5 @@ export function listPdf(name: string, { titles, rows }: List): Promise<Buffer> {
             layout: 'lightHorizontalLines',
           },
     ],
-  });
+  };
 }

@@ -10,10 +10,11 @@ import { doerOf, idParam, rawRoute, route } from '../platform/http';
 import type { Entities } from '../platform/database';
 import type { Api, Asked, DoerAsked } from '../platform/http';
 import { isoDay } from '../platform/paper';
+import { printed } from '../platform/pdf';
 import { Refused } from '../platform/problems';
 import { whileAsked } from '../platform/progress';
 import { beginImport, endImport, imports, takeImportBack, takePacks, takeRecords } from './imports';
-import { lifePdf, listPdf } from './onPaper';
+import { lifeOnPaper, listOnPaper } from './onPaper';
 import { LISTS, lifeOf, listOf, namesIn } from './lists';
 import { readArchive } from './readArchive';
 import { writePack, writeRegister } from './writeArchive';
@@ -54,19 +55,17 @@ export function exchangeRoutes(api: Api): Router {
   route(router, api, 'GET /exports/:table.pdf', async (asked) => {
     const { name, list } = await listed(asked);
     await takenOut(asked, `${name}, on paper`);
-    return file(`${name}.pdf`, await listPdf(name, list));
+    return file(`${name}.pdf`, await printed(asked.heavily, listOnPaper(name, list)));
   });
   route(router, api, 'GET /packs/:id/life.csv', async ({ em, params, query: { zone, decimals } }) => {
     const { pack, records } = await ledgerOf(em, idParam<PackId>(params));
     const { titles, rows } = lifeOf(records, await namesIn(em, zone), zone);
     return file(`${fileName(pack.tag)}.csv`, csv(titles, rows, decimals));
   });
-  route(router, api, 'GET /packs/:id/life.pdf', async ({ em, params, query: { zone } }) => {
+  route(router, api, 'GET /packs/:id/life.pdf', async ({ em, params, query: { zone }, heavily }) => {
     const { pack, records } = await ledgerOf(em, idParam<PackId>(params));
-    return file(
-      `${fileName(pack.tag)}.pdf`,
-      await lifePdf(pack.tag, lifeOf(records, await namesIn(em, zone), zone)),
-    );
+    const document = lifeOnPaper(pack.tag, lifeOf(records, await namesIn(em, zone), zone));
+    return file(`${fileName(pack.tag)}.pdf`, await printed(heavily, document));
   });
 
   rawRoute(router, api, 'GET /archive', async (asked, res) => {

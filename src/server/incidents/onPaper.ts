@@ -2,7 +2,7 @@ import type { IncidentAnswer, PersonAnswer } from '../../contract';
 import { CAUSE_WORDS, INCIDENT_WORDS, entryWords } from '../../core/wording';
 import type { LogNames, Reader } from '../../core/wording';
 import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
-import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 
 export interface IncidentOnPaper {
   readonly incident: IncidentAnswer;
@@ -13,7 +13,7 @@ export interface IncidentOnPaper {
 }
 
 /** One incident with everything said and done, in the order it was written. */
-export function incidentPdf({ incident, people, tags, reader }: IncidentOnPaper): Promise<Buffer> {
+export function incidentOnPaper({ incident, people, tags, reader }: IncidentOnPaper): PaperDocument {
   const { report, at, by, closed, cause, harm, lessons, tasks, entries } = incident;
   const { zone } = reader;
   const names: LogNames = {
@@ -42,7 +42,7 @@ export function incidentPdf({ incident, people, tags, reader }: IncidentOnPaper)
       closed ? `${paperTime(closed.at, zone)} by ${names.person(closed.by)}: ${closed.note}` : 'open',
     ],
   ];
-  return printed({
+  return {
     ...PAPER,
     info: { title: name },
     content: [
@@ -86,5 +86,5 @@ export function incidentPdf({ incident, people, tags, reader }: IncidentOnPaper)
         4,
       ),
     ],
-  });
+  };
 }

@@ -4,8 +4,9 @@ import type { IncidentId, PackId } from '../../core/measure';
 import { file } from '../platform/file';
 import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { printed } from '../platform/pdf';
 import { always } from '../platform/shared';
-import { incidentPdf } from './onPaper';
+import { incidentOnPaper } from './onPaper';
 import { addEntries, incidentDetails, incidents } from './service';
 
 /** Incidents: the list, one with its log, and the one way anything is added. Who may add what is decided entry by entry. */
@@ -17,16 +18,22 @@ export function incidentRoutes(api: Api): Router {
   route(router, api, 'GET /incidents/:id', ({ em, params }) =>
     incidentDetails(em, idParam<IncidentId>(params)),
   );
-  route(router, api, 'GET /incidents/:id/report.pdf', async ({ em, params, query: { zone }, now }) => {
-    const incident = await incidentDetails(em, idParam<IncidentId>(params));
-    const people: PersonAnswer[] = await em.execute('select id, name, role from person');
-    const packs: { id: string; tag: string }[] = await em.execute(
-      'select p.id, p.tag from pack p join incident_pack n on n.pack_id = p.id where n.incident_id = ?',
-      [incident.id],
-    );
-    const tags = new Map(packs.map(({ id, tag }) => [id, tag]));
-    return file('incident.pdf', await incidentPdf({ incident, people, tags, reader: { now, zone } }));
-  });
+  route(
+    router,
+    api,
+    'GET /incidents/:id/report.pdf',
+    async ({ em, params, query: { zone }, now, heavily }) => {
+      const incident = await incidentDetails(em, idParam<IncidentId>(params));
+      const people: PersonAnswer[] = await em.execute('select id, name, role from person');
+      const packs: { id: string; tag: string }[] = await em.execute(
+        'select p.id, p.tag from pack p join incident_pack n on n.pack_id = p.id where n.incident_id = ?',
+        [incident.id],
+      );
+      const tags = new Map(packs.map(({ id, tag }) => [id, tag]));
+      const document = incidentOnPaper({ incident, people, tags, reader: { now, zone } });
+      return file('incident.pdf', await printed(heavily, document));
+    },
+  );
   route(router, api, 'POST /incidents', ({ em, body, person, now }) => addEntries(em, body, person, now));
   return router;
 }

@@ -1,7 +1,7 @@
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Content } from 'pdfmake/interfaces';
 import { LABEL_SHEETS } from '../../contract';
 import type { LabelSheet } from '../../contract';
-import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 
 /** One label: what is printed large, the facts under it, and where its code leads. */
 export interface Label {
@@ -35,11 +35,7 @@ const SAFE_MM = 2.5;
  * The labels as a PDF to print at full size on the chosen sheet.
  * @param skip labels already used up on the first sheet
  */
-export async function labelSheet(labels: readonly Label[], sheet: LabelSheet, skip: number): Promise<Buffer> {
-  return printed(definition(labels, sheet, skip));
-}
-
-function definition(labels: readonly Label[], sheet: LabelSheet, skip: number): TDocumentDefinitions {
+export function labelSheet(labels: readonly Label[], sheet: LabelSheet, skip: number): PaperDocument {
   const { pageMm, edgeMm, labelMm, gapMm } = GEOMETRY[sheet];
   const { columns, rows } = LABEL_SHEETS[sheet];
   const perPage = columns * rows;

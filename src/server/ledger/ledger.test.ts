@@ -3,9 +3,10 @@ import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import type { AppendAnswer, PackDetails, PackRow } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
-import { addPack, addType, NOW, openTestApp, readingBody, reasons } from '../testing/testApp';
+import type { PackId } from '../../core/measure';
+import { addPack, addType, NOW, openTestApp, readingBody, reasons, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
-import { rebuildAll, verifyLedger } from '.';
+import { ledgersAsJson, rebuildAll, recordsOfMany, verifyLedger } from '.';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -308,6 +309,32 @@ describe('the evidence', () => {
     const { records, broken } = await verifyLedger(test.app.database.entities());
     expect(records).toBeGreaterThan(20);
     expect(broken).toEqual([]);
+  });
+
+  it('is told as the database writes it exactly as it was kept', async () => {
+    const pack = await newPack();
+    const odd = 'A “quote”, "another", \\ a stroke, a tab\t, two\nlines, Ü, 日本, 🔋, \u2028, </script>';
+    const note = recordBody('note', { text: odd }, NOW - HOUR_MS - 1);
+    await append(pack.id, [note, readingBody([4200, 4190, 4200, 4200])]).expect(201);
+    const replacement = { kind: 'note', payload: { text: `${odd} again` } };
+    const fix = recordBody('correction', { reason: odd, replacement });
+    await append(pack.id, [{ ...fix, supersedes: note.id }]).expect(201);
+    const em = test.app.database.entities();
+    const all: { id: PackId }[] = await em.execute('select id from pack');
+    const kept = await recordsOfMany(
+      em,
+      all.map(({ id }) => id),
+    );
+    const told = await ledgersAsJson(
+      em,
+      all.map(({ id }) => id),
+    );
+    expect(told.size).toBe(kept.size);
+    for (const [id, { json, count }] of told) {
+      expect(JSON.parse(json)).toEqual(kept.get(id));
+      expect(count).toBe(kept.get(id)!.length);
+    }
+    expect((await ledgerOf(pack.id)).map(({ seq }) => seq)).toEqual([1, 2, 3, 4]);
   });
 
   it('rebuilding every pack’s state from the ledger changes nothing', async () => {

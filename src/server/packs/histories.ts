@@ -1,6 +1,8 @@
 import type { HistoriesAnswer } from '../../contract';
 import type { PackId } from '../../core/measure';
-import { allFacts, placeTemperatures, recordsOfMany } from '../ledger';
+import { allFacts, ledgersAsJson, NO_RECORDS, placeTemperatures } from '../ledger';
+import { jsonWith } from '../platform/jsonText';
+import type { JsonText } from '../platform/jsonText';
 import type { Entities } from '../platform/database';
 
 /** About so many records go into one answer, so that a browser's worker can begin before the last arrives, and no answer fells a server. */
@@ -12,7 +14,7 @@ export async function histories(
   em: Entities,
   after: PackId | null,
   named: readonly PackId[] | null,
-): Promise<HistoriesAnswer> {
+): Promise<JsonText<HistoriesAnswer>> {
   const which = named ? 'and pack_id = any(?::uuid[])' : 'and not empty';
   const params = named ? [`{${named.join(',')}}`] : [];
   const [counted]: { total: number }[] = await em.execute(
@@ -32,11 +34,21 @@ export async function histories(
     records += candidate.records;
   }
   const facts = await allFacts(em, ids);
-  const byPack = await recordsOfMany(em, ids);
-  return {
-    placeTemperatures: await placeTemperatures(em),
-    packs: facts.map((pack) => ({ facts: pack, records: byPack.get(pack.id) ?? [] })),
-    next: ids.length < candidates.length || candidates.length === MOST_PACKS ? ids.at(-1)! : null,
-    total: counted!.total,
-  };
+  const ledgers = await ledgersAsJson(em, ids);
+  const packs = facts.map(
+    (pack) =>
+      jsonWith<HistoriesAnswer['packs'][number]>(
+        { facts: pack },
+        { records: (ledgers.get(pack.id) ?? NO_RECORDS).json },
+      ).text,
+  );
+  const more = ids.length < candidates.length || candidates.length === MOST_PACKS;
+  return jsonWith(
+    {
+      placeTemperatures: await placeTemperatures(em),
+      next: more ? ids.at(-1)! : null,
+      total: counted!.total,
+    },
+    { packs: `[${packs.join(',')}]` },
+  );
 }

@@ -3,6 +3,7 @@ import { promisify } from 'node:util';
 import type { OfflinePack } from '../../contract';
 import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
+import { jsonWith } from '../platform/jsonText';
 import { packsInFull } from './service';
 
 /**
@@ -13,13 +14,11 @@ export async function offlinePacks(em: Entities, ids: readonly PackId[]): Promis
   const all: OfflinePack[] = [];
   for (let first = 0; first < ids.length; first += AT_ONCE) {
     const some = await packsInFull(em, ids.slice(first, first + AT_ONCE));
-    for (const pack of some)
-      all.push({
-        id: pack.id,
-        version: pack.version,
-        seq: pack.records.length,
-        packed: (await promisify(deflateRaw)(JSON.stringify(pack))).toString('base64'),
-      });
+    for (const { facts, ledger } of some) {
+      const { text } = jsonWith<OfflinePack>(facts, { records: ledger.json });
+      const packed = (await promisify(deflateRaw)(text)).toString('base64');
+      all.push({ id: facts.id, version: facts.version, seq: ledger.count, packed });
+    }
   }
   return all;
 }

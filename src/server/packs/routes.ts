@@ -24,7 +24,10 @@ export function packRoutes(api: Api): Router {
   );
   route(router, api, 'GET /packs/by-tag/:tag', ({ em, params }) => packByTag(em, params.tag ?? ''));
   route(router, api, 'GET /packs/:id', ({ em, params }) => packDetails(em, idParam<PackId>(params)));
-  route(router, api, 'POST /packs', ({ em, body, person, now }) => receive(em, body, person, now));
+  route(router, api, 'POST /packs', async ({ em, body, person, now }) => {
+    await receive(em, body, person, now);
+    return packDetails(em, body.id);
+  });
   route(router, api, 'POST /deliveries', ({ em, body, person, now }) =>
     receiveDelivery(em, body, person, now),
   );

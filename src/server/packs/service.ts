@@ -6,36 +6,42 @@ import type { DeliveryId, Instant, PackId, PackTypeId } from '../../core/measure
 import { tagKey } from '../../core/pack';
 import type { Actor } from '../../core/lifecycle';
 import type { RecordDraft } from '../../core/record';
-import { append, rebuildPack, recordsOfMany } from '../ledger';
+import { append, ledgersAsJson, NO_RECORDS, rebuildPack } from '../ledger';
+import type { LedgerAsJson } from '../ledger';
 import type { Entities } from '../platform/database';
+import { jsonWith } from '../platform/jsonText';
+import type { JsonText } from '../platform/jsonText';
 import { announce } from '../platform/live';
 import { Refused, isUniqueViolation, refusedField } from '../platform/problems';
 import { Pack } from './entities';
 import { formerTags, giveTag, packIdByTag, refuseTakenTag } from './tags';
 
-/** A pack's facts and its whole ledger. */
-export type PackInFull = Omit<PackDetails, 'siblings'>;
+/** A pack's facts and its whole ledger, oldest record first. */
+interface PackInFull {
+  readonly facts: Omit<PackDetails, 'siblings' | 'records'>;
+  readonly ledger: LedgerAsJson;
+}
 
-/** These packs, as far as the register has them: their facts and their whole ledgers, oldest record first. */
+/** These packs, as far as the register has them. */
 export async function packsInFull(em: Entities, ids: readonly PackId[]): Promise<PackInFull[]> {
   const packs = await em.find(Pack, { id: { $in: [...ids] } });
   const tags = await formerTags(em, ids);
-  const records = await recordsOfMany(em, ids);
+  const ledgers = await ledgersAsJson(em, ids);
   return packs.map((pack) => {
     const { tagKey: _key, ...facts } = { ...pack };
     return {
-      ...(facts as Omit<PackInFull, 'records' | 'formerTags'>),
-      formerTags: tags.get(pack.id) ?? [],
-      records: records.get(pack.id) ?? [],
+      facts: { ...(facts as Omit<PackInFull['facts'], 'formerTags'>), formerTags: tags.get(pack.id) ?? [] },
+      ledger: ledgers.get(pack.id) ?? NO_RECORDS,
     };
   });
 }
 
 /** Everything a pack's page shows: its facts, its whole ledger, what others of its type taught. */
-export async function packDetails(em: Entities, id: PackId): Promise<PackDetails> {
+export async function packDetails(em: Entities, id: PackId): Promise<JsonText<PackDetails>> {
   const [pack] = await packsInFull(em, [id]);
   if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
-  return { ...pack, siblings: siblingsOf(await shownByOthers(em, pack.typeId, id)) };
+  const siblings = siblingsOf(await shownByOthers(em, pack.facts.typeId, id));
+  return jsonWith({ ...pack.facts, siblings }, { records: pack.ledger.json });
 }
 
 /** What the other packs of a type have shown of their wear, those long gone with them: only survivors would flatter it. */
@@ -49,7 +55,7 @@ async function shownByOthers(em: Entities, typeId: PackTypeId, but: PackId): Pro
 }
 
 /** The details of whatever pack carries, or once carried, this tag. */
-export async function packByTag(em: Entities, tag: string): Promise<PackDetails> {
+export async function packByTag(em: Entities, tag: string): Promise<JsonText<PackDetails>> {
   const id = await packIdByTag(em, tag);
   if (!id) throw new Refused('not-found', { detail: `No pack carries the tag ${tag}.` });
   return packDetails(em, id);
@@ -62,7 +68,7 @@ export async function receive(
   actor: Actor,
   now: Instant,
   deliveryId: DeliveryId | null = null,
-): Promise<PackDetails> {
+): Promise<void> {
   const { id, recordId, receivedAt, source, before, ...facts } = form;
   const receipt: RecordDraft = {
     kind: 'received',
@@ -81,7 +87,6 @@ export async function receive(
     }
     await append(tx, id, [receipt], () => ({ actor, recordedAt: now }));
   });
-  return packDetails(em, id);
 }
 
 /** Two people may give one tag at the same moment; the database lets one through. */
@@ -101,7 +106,7 @@ export async function editPack(
   form: z.output<typeof packForm>,
   madeFrom: number,
   now: Instant,
-): Promise<PackDetails> {
+): Promise<JsonText<PackDetails>> {
   await em.transactional(async (tx) => {
     const pack = await tx.findOne(Pack, { id });
     if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });

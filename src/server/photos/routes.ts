@@ -20,9 +20,9 @@ export function photoRoutes(api: Api): Router {
     next();
   });
   router.put('/photos/:id', picture);
-  route(router, api, 'PUT /photos/:id', async ({ person, em, req, params, now }) => {
+  route(router, api, 'PUT /photos/:id', async ({ person, em, req, params, now, heavily }) => {
     if (!Buffer.isBuffer(req.body) || req.body.length === 0) throw new Refused('no-photo');
-    await keepPhoto(em, idParam<PhotoId>(params), req.body, person.id, now);
+    await keepPhoto(em, idParam<PhotoId>(params), req.body, person.id, now, heavily);
   });
 
   for (const [name, size] of [

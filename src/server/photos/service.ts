@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto';
 import type { Instant, PersonId, PhotoId } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { heavyTask } from '../platform/heavy';
+import type { Heavily } from '../platform/heavy';
 import { Refused } from '../platform/problems';
 
 /** The longest side of a kept photo: enough to see a hairline crack, small enough for a season of them. */
@@ -21,6 +23,7 @@ export async function keepPhoto(
   sent: Buffer,
   by: PersonId,
   now: Instant,
+  heavily: Heavily,
 ): Promise<void> {
   const hash = createHash('sha256').update(sent).digest('hex');
   const [known]: { sent_hash: string }[] = await em.execute('select sent_hash from photo where id = ?', [id]);
@@ -28,28 +31,33 @@ export async function keepPhoto(
     if (known.sent_hash !== hash) throw new Refused('id-taken');
     return;
   }
-  const { jpeg, thumbnail, width, height } = await redrawn(sent);
+  const drawn = await heavily(REDRAW, sent);
+  if (!drawn) throw new Refused('no-photo', { detail: WANTED });
+  const { jpeg, thumbnail, width, height } = drawn;
   await em.execute(
     `insert into photo (id, by, at, sent_hash, width, height, jpeg, thumbnail) values (?, ?, ?, ?, ?, ?, ?, ?)
      on conflict (id) do nothing`,
-    [id, by, timestamp(now), hash, width, height, jpeg, thumbnail],
+    [id, by, timestamp(now), hash, width, height, Buffer.from(jpeg), Buffer.from(thumbnail)],
   );
 }
 
 interface Redrawn {
-  readonly jpeg: Buffer;
-  readonly thumbnail: Buffer;
+  readonly jpeg: Uint8Array;
+  readonly thumbnail: Uint8Array;
   readonly width: number;
   readonly height: number;
 }
 
-async function redrawn(sent: Buffer): Promise<Redrawn> {
+export const REDRAW = heavyTask<Uint8Array, Redrawn | null>('redraw');
+
+/** The picture as it is kept; null when what came is none. */
+export async function redrawn(sent: Uint8Array): Promise<Redrawn | null> {
   // Loaded with the first photo: a server that gets none need not hold it.
   const { default: sharp } = await import('sharp');
   try {
     const image = sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
     const { format } = await image.metadata();
-    if (!FORMATS.has(format)) throw new Refused('no-photo', { detail: WANTED });
+    if (!FORMATS.has(format)) return null;
     const { data, info } = await image
       .rotate()
       .resize({ width: LONGEST_PX, height: LONGEST_PX, fit: 'inside', withoutEnlargement: true })
@@ -60,10 +68,9 @@ async function redrawn(sent: Buffer): Promise<Redrawn> {
       .jpeg({ quality: 70 })
       .toBuffer();
     return { jpeg: data, thumbnail, width: info.width, height: info.height };
-  } catch (error) {
-    if (error instanceof Refused) throw error;
+  } catch {
     // Whatever the library stumbled over, it was in the file.
-    throw new Refused('no-photo', { detail: WANTED });
+    return null;
   }
 }
 

@@ -50,7 +50,7 @@ const MIGRATIONS = [
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */
 export async function openDatabase(url: string, entities: EntitySchema[]): Promise<Database> {
   const orm = await MikroORM.init({
-    clientUrl: url,
+    ...connection(url, 10),
     entities,
     extensions: [Migrator],
     migrations: {
@@ -60,12 +60,35 @@ export async function openDatabase(url: string, entities: EntitySchema[]): Promi
       transactional: true,
       silent: true,
     },
-    discovery: { warnWhenNoEntities: false },
-    pool: { min: 0, max: 10 },
-    debug: false,
-    logger: () => undefined,
   });
   await migrate(orm);
+  return opened(url, orm);
+}
+
+const readers = new Map<string, Promise<Database>>();
+
+/** The register for a worker that only asks in SQL: its tables are as they must be already. Opened once. */
+export function openToRead(url: string): Promise<Database> {
+  const known = readers.get(url);
+  if (known) return known;
+  const made = MikroORM.init({ ...connection(url, 1), entities: [] }).then((orm) => opened(url, orm));
+  readers.set(url, made);
+  // The next one tries again when the database was not there.
+  made.catch(() => readers.delete(url));
+  return made;
+}
+
+function connection(url: string, most: number) {
+  return {
+    clientUrl: url,
+    discovery: { warnWhenNoEntities: false },
+    pool: { min: 0, max: most },
+    debug: false,
+    logger: () => undefined,
+  };
+}
+
+function opened(url: string, orm: MikroORM): Database {
   return { url, entities: () => orm.em.fork(), close: () => orm.close(true) };
 }
 

@@ -9,7 +9,10 @@ import type { Database, Entities } from './database';
 import type { Clock } from './clock';
 import { sendFile } from './file';
 import type { FileAnswer } from './file';
+import type { Heavily, HeavyWork } from './heavy';
+import { JsonText } from './jsonText';
 import { Refused, refusedField } from './problems';
+import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
 import type { Lasts, SharedAnswer, SharedAnswers } from './shared';
 
@@ -34,6 +37,8 @@ export interface Asked<Name extends KnownOperation> {
   readonly em: Entities;
   readonly now: Instant;
   readonly req: Request;
+  /** What would keep everybody else waiting is done beside the server. */
+  readonly heavily: Heavily;
 }
 
 /** What a handler gives back: the contract's answer, nothing where it has none, a file where it is one. */
@@ -64,6 +69,7 @@ export interface Api {
   /** Whether every answer is held against the contract before it is sent; costly, so in tests only. */
   readonly checksAnswers: boolean;
   readonly shared: SharedAnswers;
+  readonly heavy: HeavyWork;
   /** Does the work of an operation that the register's log tells of, and writes what it changed, in one transaction. */
   readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */
@@ -78,7 +84,9 @@ export function route<Name extends KnownOperation>(
   router: Router,
   api: Api,
   name: Name,
-  handle: (asked: Asked<Name>) => Promise<Answered<Of<Name>['answer']>>,
+  handle: (
+    asked: Asked<Name>,
+  ) => Promise<Answered<Of<Name>['answer']> | JsonText<Answered<Of<Name>['answer']>>>,
 ): void {
   const operation: Operation = OPERATIONS[name];
   rawRoute(router, api, name, async (asked, res) => {
@@ -93,6 +101,7 @@ export function route<Name extends KnownOperation>(
       if (api.checksAnswers) check(name, operation, answer);
       res.status(successOf(name, operation));
       if (operation.answer === null) res.end();
+      else if (answer instanceof JsonText) res.type('json').send(answer.text);
       else res.json(answer);
     }
   });
@@ -181,6 +190,7 @@ export function rawRoute<Name extends KnownOperation>(
       query: operation.query && parsed(operation.query, plainQuery(req)),
       params: req.params as Record<string, string>,
       now: api.clock.now(),
+      heavily: heavilyFor(api, person, res),
     };
     // The table has told the compiler what the same table has just parsed.
     await handle(asked as unknown as Asked<Name>, res);
@@ -188,12 +198,22 @@ export function rawRoute<Name extends KnownOperation>(
   router[method.toLowerCase() as Method](path, handler);
 }
 
+/** Nobody has anything heavy done without saying who they are. */
+function heavilyFor({ heavy }: Api, person: SignedIn | null, res: Response): Heavily {
+  return (task, input, told) => {
+    if (!person) throw new Refused('signed-out');
+    return heavy.do(task, input, { personId: person.id, signal: whileAsked(res), told });
+  };
+}
+
 type Method = 'get' | 'post' | 'put' | 'delete';
 
 /** @throws when an answer is not what the contract says: a programmer's error, looked for in tests only. */
 function check(name: string, { answer: schema }: Operation, answer: unknown): void {
   if (schema === null || typeof schema === 'string') return;
-  const result = schema.safeParse(JSON.parse(JSON.stringify(answer)));
+  const result = schema.safeParse(
+    JSON.parse(answer instanceof JsonText ? answer.text : JSON.stringify(answer)),
+  );
   if (!result.success)
     throw new Error(`The answer of ${name} is not as described.\n${z.prettifyError(result.error)}`);
 }

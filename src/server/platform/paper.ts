@@ -1,24 +1,33 @@
-import type { Content, ContentTable, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Content, ContentTable, CustomTableLayout } from 'pdfmake/interfaces';
 import type { Instant } from '../../core/measure';
+import type { PaperDocument } from './pdf';
 
 /** How printed forms look: an A4 sheet, hairlines instead of boxes, figures that line up. */
-export const PAPER: Pick<TDocumentDefinitions, 'pageSize' | 'pageMargins' | 'defaultStyle' | 'footer'> = {
+export const PAPER: Pick<PaperDocument, 'pageSize' | 'pageMargins' | 'defaultStyle' | 'numbered'> = {
   pageSize: 'A4',
   pageMargins: [42, 42, 42, 48],
   defaultStyle: { font: 'Text', fontSize: 10, lineHeight: 1.25, color: '#1d1b16' },
-  footer: (page, pages) => ({
-    text: `Malle · page ${page} of ${pages}`,
-    alignment: 'right',
-    margin: [42, 12, 42, 0],
-    fontSize: 8,
-    color: QUIET,
-  }),
+  numbered: true,
 };
 
 /** The ink of labels and asides. */
 export const QUIET = '#5c5546';
 
 export const hairlines = { width: 0.6, colour: '#8f836b' };
+
+/** How tables are ruled, by name: a document is data alone. */
+export const LAYOUTS = {
+  ruled: {
+    hLineWidth: (i, node) =>
+      i === 0 ? 0 : i === 1 ? 1.2 : i === node.table.body.length ? 0 : hairlines.width,
+    hLineColor: (i) => (i === 1 ? '#1d1b16' : '#d8cdb8'),
+    vLineWidth: () => 0,
+    paddingLeft: (i) => (i === 0 ? 0 : 6),
+    paddingRight: () => 6,
+    paddingTop: () => 2,
+    paddingBottom: () => 2,
+  },
+} satisfies Record<string, CustomTableLayout>;
 
 /** A day as paper says it: with its year, since paper outlives it. */
 export function paperDay(at: Instant | null, zone: string): string {
@@ -82,15 +91,6 @@ export function tableOf(
         ),
       ],
     },
-    layout: {
-      hLineWidth: (i, node) =>
-        i === 0 ? 0 : i === 1 ? 1.2 : i === node.table.body.length ? 0 : hairlines.width,
-      hLineColor: (i) => (i === 1 ? '#1d1b16' : '#d8cdb8'),
-      vLineWidth: () => 0,
-      paddingLeft: (i) => (i === 0 ? 0 : 6),
-      paddingRight: () => 6,
-      paddingTop: () => 2,
-      paddingBottom: () => 2,
-    },
+    layout: 'ruled',
   };
 }

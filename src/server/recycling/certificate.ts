@@ -11,7 +11,7 @@ import { capacity, KIND_WORDS, recordLine, ruleTitle } from '../../core/wording'
 import type { CraftId } from '../../core/measure';
 import type { Names } from '../../core/wording';
 import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
-import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 
 export interface Certified {
   readonly tag: string;
@@ -32,7 +32,7 @@ export interface Certified {
 const MOST_EVENTS = 22;
 
 /** A pack's life on one page, from receipt to recycler. */
-export function certificatePdf(pack: Certified): Promise<Buffer> {
+export function lifeOnOnePage(pack: Certified): PaperDocument {
   const { tag, typeName, facts, records, zone, consignment, recycler, headHash } = pack;
   const history = fold(facts, records);
   const day = (at: number | null) => paperDay(at, zone);
@@ -99,7 +99,7 @@ export function certificatePdf(pack: Certified): Promise<Buffer> {
       margin: [0, 8, 0, 0],
     },
   ];
-  return printed({ ...PAPER, info: { title: `Life of ${tag}` }, content });
+  return { ...PAPER, info: { title: `Life of ${tag}` }, content };
 }
 
 function factLines(width: string, lines: readonly (readonly [string, string])[]): Column {

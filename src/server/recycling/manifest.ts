@@ -1,9 +1,9 @@
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Content } from 'pdfmake/interfaces';
 import type { ConsignmentDetails, ConsignmentPack, DecimalMark, RecyclerAnswer } from '../../contract';
 import { CHEMISTRY } from '../../core/chemistry';
 import { totalsByChemistry } from '../../core/lifecycle';
 import { csv } from '../platform/csv';
-import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 import { PAPER, QUIET, hairlines, heading, paperDay, tableOf } from '../platform/paper';
 
 /** What a manifest says besides the consignment's own lines. */
@@ -16,14 +16,10 @@ const kg = (grams: number) => (grams / 1000).toFixed(2);
 const wh = (value: number) => value.toFixed(1);
 
 /** The list that goes along with the packs: damaged ones apart, sums by chemistry, room for two names. */
-export function manifestPdf(consignment: ConsignmentDetails, facts: ManifestFacts): Promise<Buffer> {
-  return printed(definition(consignment, facts));
-}
-
-function definition(
+export function manifestOnPaper(
   consignment: ConsignmentDetails,
   { recycler, zone }: ManifestFacts,
-): TDocumentDefinitions {
+): PaperDocument {
   const sound = consignment.lines.filter(({ apart }) => !apart);
   const harmed = consignment.lines.filter(({ apart }) => apart);
   const closed = consignment.closedAt !== null;

@@ -8,13 +8,15 @@ import { Person } from '../people';
 import { file } from '../platform/file';
 import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
+import { printed } from '../platform/pdf';
+import type { PaperDocument } from '../platform/pdf';
 import { aSecond } from '../platform/shared';
 import type { Entities } from '../platform/database';
 import { Refused } from '../platform/problems';
 import { PackType, Place, placeAnswer, Recycler, recyclerAnswer } from '../register';
 import { waiting } from '../today';
-import { certificatePdf } from './certificate';
-import { manifestCsv, manifestPdf } from './manifest';
+import { lifeOnOnePage } from './certificate';
+import { manifestCsv, manifestOnPaper } from './manifest';
 import {
   board,
   changePacks,
@@ -58,11 +60,11 @@ export function recyclingRoutes(api: Api): Router {
 }
 
 function printedRoutes(router: Router, api: Api): void {
-  route(router, api, 'GET /consignments/:id/manifest.pdf', async ({ em, params, query, now }) => {
+  route(router, api, 'GET /consignments/:id/manifest.pdf', async ({ em, params, query, now, heavily }) => {
     const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
     const recycler = recyclerAnswer(await em.findOneOrFail(Recycler, { id: consignment.recyclerId }));
-    const bytes = await manifestPdf(consignment, { recycler, zone: query.zone });
-    return file(`${fileName(consignment)}.pdf`, bytes);
+    const document = manifestOnPaper(consignment, { recycler, zone: query.zone });
+    return file(`${fileName(consignment)}.pdf`, await printed(heavily, document));
   });
   route(router, api, 'GET /consignments/:id/manifest.csv', async ({ em, params, query, now }) => {
     const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
@@ -73,8 +75,11 @@ function printedRoutes(router: Router, api: Api): void {
     const manifest = { format: 'malle.manifest', version: 1, ...consignment };
     return file(`${fileName(consignment)}.json`, JSON.stringify(manifest, null, 2));
   });
-  route(router, api, 'GET /packs/:id/certificate.pdf', async ({ em, params, query, now }) =>
-    file('life.pdf', await certificateOf(em, idParam<PackId>(params), now, query.zone)),
+  route(router, api, 'GET /packs/:id/certificate.pdf', async ({ em, params, query, now, heavily }) =>
+    file(
+      'life.pdf',
+      await printed(heavily, await certificateOf(em, idParam<PackId>(params), now, query.zone)),
+    ),
   );
 }
 
@@ -82,7 +87,7 @@ function fileName({ id }: ConsignmentDetails): string {
   return `manifest-${id.slice(-8)}`;
 }
 
-async function certificateOf(em: Entities, id: PackId, now: number, zone: string): Promise<Buffer> {
+async function certificateOf(em: Entities, id: PackId, now: number, zone: string): Promise<PaperDocument> {
   const pack = await em.findOne(Pack, { id });
   if (!pack) throw new Refused('not-found', { detail: 'There is no such pack.' });
   const type = await em.findOneOrFail(PackType, { id: pack.typeId });
@@ -95,7 +100,7 @@ async function certificateOf(em: Entities, id: PackId, now: number, zone: string
   const consignment = state?.consignmentId ? await consignmentDetails(em, state.consignmentId, now) : null;
   const recycler = consignment ? await em.findOne(Recycler, { id: consignment.recyclerId }) : null;
   const people = await em.find(Person, {});
-  return certificatePdf({
+  return lifeOnOnePage({
     tag: pack.tag,
     typeName: type.name,
     facts: { ...facts!, placeTemperatures: await placeTemperatures(em) },

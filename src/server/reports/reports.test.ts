@@ -14,7 +14,6 @@ import {
 } from '../testing/testApp';
 import { pdfText } from '../testing/pdfText';
 import type { TestApp } from '../testing/testApp';
-import { report as reportOf } from './service';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -207,9 +206,3 @@ it('tells how far it is, and then answers; what was on screen is exported as it 
     .expect(422);
 });
 
-it('stops when nobody waits for it', async () => {
-  const underWay = { told: () => undefined, signal: AbortSignal.abort(new Error('gone')) };
-  const asked = { from: START, to: NOW, typeId: null, personId: null, placeId: null, craft: null };
-  const made = reportOf(test.app.database.entities(), asked, { now: NOW, zone: 'UTC' }, underWay);
-  await expect(made).rejects.toThrow('gone');
-});

@@ -1,17 +1,17 @@
 import { Router } from 'express';
-import type { Response } from 'express';
 import type { ReportAnswer, ReportTable } from '../../contract';
 import type { Instant, PackTypeId, PersonId, PlaceId } from '../../core/measure';
 import { csv } from '../platform/csv';
 import { sendFile } from '../platform/file';
+import type { Told } from '../platform/heavy';
 import { rawRoute } from '../platform/http';
 import type { Api, Asked } from '../platform/http';
 import { PAPER, QUIET, heading, paperDay, paperTime, tableOf } from '../platform/paper';
 import { printed } from '../platform/pdf';
 import { Refused } from '../platform/problems';
-import { PROGRESS_TYPE, progressTo, whileAsked } from '../platform/progress';
-import { report } from './service';
-import type { UnderWay } from './service';
+import { PROGRESS_TYPE, progressTo } from '../platform/progress';
+import { REPORT } from './service';
+import type { ReportAsked } from './service';
 
 /** So many reports stay at hand, so that what is on screen is exported and printed without being made again. */
 const MOST_KEPT = 5;
@@ -23,22 +23,18 @@ interface Kept {
 }
 
 /** What the three ways to a report have in common. */
-type Period = Pick<Asked<'GET /reports'>, 'em' | 'query' | 'now'>;
+type Period = Pick<Asked<'GET /reports'>, 'query' | 'now' | 'heavily'>;
 
 /** Reports for a period: on screen, each table for a spreadsheet, all of them on paper. */
 export function reportRoutes(api: Api): Router {
   const router = Router();
   const kept: Kept[] = [];
-  const made = async (
-    { em, query, now }: Period,
-    res: Response,
-    told: UnderWay['told'] = () => undefined,
-  ) => {
+  const made = async ({ query, now, heavily }: Period, told?: Told) => {
     const { from, to, type, person, place, craft, zone, decimals, asOf } = query;
     const of = JSON.stringify([from, to, type, person, place, craft, zone]);
     const known = kept.find(({ of: other, answer }) => other === of && answer.asOf === asOf);
     const reader = { now, zone };
-    const what = {
+    const what: ReportAsked = {
       from,
       to,
       typeId: (type ?? null) as PackTypeId | null,
@@ -46,24 +42,25 @@ export function reportRoutes(api: Api): Router {
       placeId: (place ?? null) as PlaceId | null,
       craft: craft === undefined || craft.trim() === '' ? null : craft.trim().toLowerCase(),
     };
-    const answer = known?.answer ?? (await report(em, what, reader, { told, signal: whileAsked(res) }));
+    const answer =
+      known?.answer ?? (await heavily(REPORT, { databaseUrl: api.database.url, asked: what, reader }, told));
     if (!known && kept.unshift({ of, answer }) > MOST_KEPT) kept.pop();
     return { answer, reader, decimals };
   };
   rawRoute(router, api, 'GET /reports', async (asked, res) => {
     if (asked.req.accepts(['json', PROGRESS_TYPE]) !== PROGRESS_TYPE) {
-      res.json((await made(asked, res)).answer);
+      res.json((await made(asked)).answer);
       return;
     }
     const progress = progressTo<ReportAnswer>(res);
-    progress.answered((await made(asked, res, progress.told)).answer);
+    progress.answered((await made(asked, progress.told)).answer);
   });
   rawRoute(router, api, 'GET /reports.pdf', async (asked, res) => {
-    const { answer, reader } = await made(asked, res);
+    const { answer, reader } = await made(asked);
     const part = asked.query.about;
     const day = (at: Instant) => paperDay(at, reader.zone);
     const period = `${day(answer.from)} – ${day(answer.to - 1)}, as of ${paperTime(answer.asOf, reader.zone)}`;
-    const pdf = await printed({
+    const pdf = await printed(asked.heavily, {
       ...PAPER,
       info: { title: 'Report' },
       content: [
@@ -85,7 +82,7 @@ export function reportRoutes(api: Api): Router {
     sendFile(res, { name: 'report.pdf', bytes: pdf });
   });
   rawRoute(router, api, 'GET /reports/:table.csv', async (asked, res) => {
-    const { answer, decimals } = await made(asked, res);
+    const { answer, decimals } = await made(asked);
     const table = answer.tables.find(({ key }) => key === asked.params.table);
     if (!table) throw new Refused('not-found', { detail: 'There is no such table.' });
     sendFile(res, { name: `${table.key}.csv`, bytes: csv(titles(table), table.rows, decimals) });

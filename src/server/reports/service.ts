@@ -1,4 +1,3 @@
-import { setImmediate as othersTurn } from 'node:timers/promises';
 import type { ReportAnswer, ReportTable } from '../../contract';
 import { endedHolds, openHold, restedReadings } from '../../core/assess';
 import type { Hold } from '../../core/assess';
@@ -24,7 +23,10 @@ import { CAUSE_WORDS, INCIDENT_WORDS, RULE_TEXTS, ruleTitle } from '../../core/w
 import type { Reader } from '../../core/wording';
 import { allFacts, placeTemperatures, recordsOfMany, rulesInForce } from '../ledger';
 import { timestamp } from '../platform/columns';
+import { openToRead } from '../platform/database';
 import type { Entities } from '../platform/database';
+import { heavyTask } from '../platform/heavy';
+import type { Told } from '../platform/heavy';
 import { isoDay } from '../platform/paper';
 import { column, round } from './columns';
 import { countCustody, custodyTable, fullTable, lateTable } from './custody';
@@ -55,18 +57,30 @@ interface Pack {
   readonly out: boolean;
 }
 
-/** A report of thousands of packs takes a while: whoever asked hears how far it is, and may give up. */
-export interface UnderWay {
-  readonly told: (done: number, of: number) => void;
-  readonly signal: AbortSignal;
+/** A report and the register it is of. */
+interface ReportOf {
+  readonly databaseUrl: string;
+  readonly asked: ReportAsked;
+  readonly reader: Reader;
 }
 
-/** Every table of a report. Reads each ledger once; throws the signal's reason when it is given up. */
+/** A report of thousands of packs takes a while and all of a processor. */
+export const REPORT = heavyTask<ReportOf, ReportAnswer>('report');
+
+/** The same, by whoever has no connection to the register yet. */
+export async function reportFrom(
+  { databaseUrl, asked, reader }: ReportOf,
+  told: Told,
+): Promise<ReportAnswer> {
+  return report((await openToRead(databaseUrl)).entities(), asked, reader, told);
+}
+
+/** Every table of a report. Reads each ledger once. */
 export async function report(
   em: Entities,
   asked: ReportAsked,
   reader: Reader,
-  { told, signal }: UnderWay,
+  told: Told,
 ): Promise<ReportAnswer> {
   const { rules } = await rulesInForce(em);
   const packs: Pack[] = await em.execute(
@@ -82,15 +96,12 @@ export async function report(
   const custody: CustodyCounts = { people: new Map(), late: [], full: [] };
   const temperatures = await placeTemperatures(em);
   for (let first = 0; first < packs.length; first += BATCH) {
-    signal.throwIfAborted();
     told(first, packs.length);
     const batch = packs.slice(first, first + BATCH);
     const ids = batch.map(({ id }) => id);
     const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
     const records = await recordsOfMany(em, ids);
     for (const pack of batch) {
-      // A year of many packs takes a while; others are served meanwhile.
-      await othersTurn();
       const own = { ...facts.get(pack.id)!, placeTemperatures: temperatures };
       const ledger = records.get(pack.id) ?? [];
       const history = fold(own, ledger);

@@ -1,0 +1,1 @@
+export { REDRAW, redrawn } from './service';

@@ -1,0 +1,115 @@
+import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { MessageChannel } from 'node:worker_threads';
+import type { MessagePort } from 'node:worker_threads';
+import PQueue from 'p-queue';
+import { Piscina } from 'piscina';
+import type { PersonId } from '../../core/measure';
+import { Refused } from './problems';
+
+/** Something a worker can do, by its name: what goes in and what comes out is copied between threads. */
+export interface HeavyTask<In, Out> {
+  readonly name: string;
+  /** Never there; it carries the types. */
+  readonly types?: (input: In) => Out;
+}
+
+export function heavyTask<In, Out>(name: string): HeavyTask<In, Out> {
+  return { name };
+}
+
+/** What a worker is handed. */
+export interface HeavyOrder {
+  readonly task: string;
+  readonly input: unknown;
+  /** Where it tells how far it is. */
+  readonly port: MessagePort | null;
+}
+
+/** Tells how far a task is. */
+export type Told = (done: number, of: number) => void;
+
+/** For whom something is done, until when they wait for it, and how they hear how far it is. */
+export interface HeavyFor {
+  readonly personId: PersonId;
+  readonly signal: AbortSignal;
+  readonly told: Told | undefined;
+}
+
+/** Has something done for whoever asks, while they wait for it. */
+export type Heavily = <In, Out>(task: HeavyTask<In, Out>, input: In, told?: Told) => Promise<Out>;
+
+/** So much may one person have waiting; more is refused, so that nobody's orders fill the memory. */
+const MOST_WAITING = 8;
+/** A worker that rests so long is let go, with what it has loaded. */
+const IDLE_MS = 30_000;
+/** What one task may take: a season's report of a large register takes a tenth of it. */
+const MOST_MEMORY_MB = 1_024;
+
+/**
+ * Work that would keep everybody else waiting: printing, pictures, reports. Workers beside the server do it, one task at a time for each person, in the
+ * order they asked; whoever goes away takes their order along.
+ */
+export class HeavyWork {
+  #workers: Piscina | null = null;
+  readonly #queues = new Map<PersonId, PQueue>();
+
+  /** Throws `Refused` when this person has too much waiting, and the signal's reason when it was given up. */
+  async do<In, Out>(task: HeavyTask<In, Out>, input: In, { personId, signal, told }: HeavyFor): Promise<Out> {
+    const queue = this.#queues.get(personId) ?? new PQueue({ concurrency: 1 });
+    this.#queues.set(personId, queue);
+    if (queue.size >= MOST_WAITING) throw new Refused('busy', { detail: STILL_AT_IT });
+    try {
+      return await queue.add(() => this.#run(task, input, signal, told), { signal });
+    } finally {
+      if (queue.size === 0 && queue.pending === 0) this.#queues.delete(personId);
+    }
+  }
+
+  async #run<In, Out>(
+    { name }: HeavyTask<In, Out>,
+    input: In,
+    signal: AbortSignal,
+    told: Told | undefined,
+  ): Promise<Out> {
+    const channel = told ? new MessageChannel() : null;
+    channel?.port1.on('message', ([done, of]: [number, number]) => told?.(done, of));
+    const order: HeavyOrder = { task: name, input, port: channel?.port2 ?? null };
+    try {
+      const given = channel ? { signal, transferList: [channel.port2] } : { signal };
+      return (await this.#opened().run(order, given)) as Out;
+    } finally {
+      channel?.port1.close();
+    }
+  }
+
+  /** Started with the first task: many processes never have one. */
+  #opened(): Piscina {
+    this.#workers ??= new Piscina({
+      ...workerFile(),
+      minThreads: 0,
+      // One at least stays free for the next person while the first one's report is made.
+      maxThreads: Math.max(2, availableParallelism() - 1),
+      idleTimeout: IDLE_MS,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
+    });
+    return this.#workers;
+  }
+
+  async close(): Promise<void> {
+    await this.#workers?.destroy();
+  }
+}
+
+const STILL_AT_IT =
+  'The server is still at work on what you asked for before. Wait until that is there, then ask again.';
+
+/** The worker as it was built, beside the program that runs; from source where that is what runs. */
+function workerFile(): { filename: string; execArgv?: string[] } {
+  const built = join(dirname(process.argv[1] ?? ''), 'heavyWorker.js');
+  if (existsSync(built)) return { filename: built };
+  const source = fileURLToPath(new URL('../heavyWorker.ts', import.meta.url));
+  return { filename: source, execArgv: ['--import', 'tsx'] };
+}

@@ -1,0 +1,1 @@
+export { REPORT, reportFrom } from './service';
