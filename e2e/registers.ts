@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { resolve } from 'node:path';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 import { Client } from 'pg';
 
 /** Registers for the browser tests: a database copied from the made-up one, or an empty one, and a server of its own. */
@@ -61,6 +62,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
       env: {
         ...process.env,
         DATABASE_URL: databaseUrl,
+        MALLE_SIGNING_KEY: join(tmpdir(), 'malle-tests.signing.key'),
         MALLE_PORT: String(port),
         MALLE_WEB_ROOT: 'dist/web',
         MALLE_LOG: 'error',

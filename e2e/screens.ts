@@ -203,6 +203,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
   ],
   ['people', (page) => go(page, '/settings/people/new')],
   ['the register’s log', (page) => go(page, '/settings/log')],
+  ['the evidence', (page) => go(page, '/settings/evidence')],
   [
     'one’s own account',
     async (page) => {

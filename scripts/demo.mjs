@@ -7,6 +7,7 @@ import {
   ensureDependencies,
   freePort,
   runProgram,
+  signingKey,
 } from './prepare.mjs';
 
 checkNode();
@@ -15,6 +16,7 @@ await ensureBuild();
 const env = {
   DATABASE_URL: await databaseUrl('malle_demo', { fresh: process.argv.includes('--fresh') }),
   MALLE_WEB_ROOT: 'dist/web',
+  MALLE_SIGNING_KEY: signingKey(),
   MALLE_LOG: process.env.MALLE_LOG ?? 'warn',
 };
 runProgram('demo', env);

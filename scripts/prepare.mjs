@@ -7,7 +7,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
-import { installDebian, startCluster } from './postgres.mjs';
+import { dataFolder, installDebian, startCluster } from './postgres.mjs';
 
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const OLDEST_NODE = [20, 19];
@@ -101,6 +101,11 @@ export async function databaseUrl(name, { fresh = false } = {}) {
     await client.end();
   }
   return `${cluster}/${name}`;
+}
+
+/** The file of the key that signs checkpoints: beside the cluster and not in it, so that the database does not have it. */
+export function signingKey() {
+  return process.env.MALLE_SIGNING_KEY ?? join(dataFolder(), 'keys', 'signing.key');
 }
 
 /** Where a built program lies: `server`, `demo` or `devices`. */

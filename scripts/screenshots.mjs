@@ -11,6 +11,7 @@ import {
   freePort,
   program,
   runProgram,
+  signingKey,
 } from './prepare.mjs';
 
 ensureDependencies();
@@ -20,6 +21,7 @@ const env = {
   DATABASE_URL: await databaseUrl('malle_pictures', { fresh: true }),
   MALLE_CLOCK: '2026-03-02T18:40:00Z',
   MALLE_WEB_ROOT: 'dist/web',
+  MALLE_SIGNING_KEY: signingKey(),
   MALLE_LOG: 'error',
   MALLE_PORT: '0',
 };

@@ -1,7 +1,18 @@
 // npm start: serves a register of one's own; the first visit makes its first custodian.
-import { becomePrograms, checkNode, databaseUrl, ensureBuild, ensureDependencies } from './prepare.mjs';
+import {
+  becomePrograms,
+  checkNode,
+  databaseUrl,
+  ensureBuild,
+  ensureDependencies,
+  signingKey,
+} from './prepare.mjs';
 
 checkNode();
 ensureDependencies();
 await ensureBuild();
-becomePrograms(['server'], { DATABASE_URL: await databaseUrl('malle'), MALLE_WEB_ROOT: 'dist/web' });
+becomePrograms(['server'], {
+  DATABASE_URL: await databaseUrl('malle'),
+  MALLE_WEB_ROOT: 'dist/web',
+  MALLE_SIGNING_KEY: signingKey(),
+});

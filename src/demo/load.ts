@@ -39,13 +39,17 @@ const SEED = 20_240_317;
 
 /**
  * Lays the made-up register into an empty database, its past ending at `now`. The same `now` gives the same register.
- * Every record goes through the ledger's one write path.
+ * Every record goes through the ledger's one write path. All of it or nothing: a loading that is interrupted leaves an empty register.
  * @returns how many packs and records it holds; null, changing nothing, when the register has people already
  */
-export async function loadMadeUpRegister(
+export function loadMadeUpRegister(
   em: Entities,
   now: Instant,
 ): Promise<{ packs: number; records: number } | null> {
+  return em.transactional((tx) => load(tx, now));
+}
+
+async function load(em: Entities, now: Instant): Promise<{ packs: number; records: number } | null> {
   if ((await em.count(Person)) > 0) return null;
   const random = seededRandom(SEED);
   const directory = await layOutTables(em, random, now);

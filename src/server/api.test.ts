@@ -16,6 +16,8 @@ import type {
   PackDetails,
   SignInAnswer,
   SignInLinkAnswer,
+  CheckpointAnswer,
+  VerificationAnswer,
 } from '../contract';
 import { DAY_MS, HOUR_MS } from '../core/measure';
 import {
@@ -78,11 +80,15 @@ const fits = (schema: object, value: unknown) => {
 
 let test: TestApp;
 let custodian: TestAgent;
+/** What the register held before anything was asked. */
+let firstCheckpoint: string;
 let door: Awaited<ReturnType<typeof openSocket>>;
 beforeAll(async () => {
   test = await openTestApp();
   custodian = await test.as('custodian');
   door = await openSocket(test);
+  const { body } = await custodian.post('/api/evidence/checkpoints').send({}).expect(201);
+  firstCheckpoint = (body as CheckpointAnswer).text;
 });
 afterAll(async () => {
   await test.close();
@@ -228,6 +234,13 @@ const CALLS: Calls = {
   'GET /register': () => ({}),
   'GET /log': () => ({}),
   'GET /log.csv': () => ({}),
+  'GET /evidence': () => ({}),
+  'POST /evidence/checkpoints': () => ({}),
+  'GET /evidence/checkpoints/:number.txt': async () => {
+    const { body } = await custodian.post('/api/evidence/checkpoints').send({}).expect(201);
+    return { params: { number: String((body as CheckpointAnswer).number) } };
+  },
+  'POST /evidence/verification': () => ({ body: { checkpoint: null } }),
   'POST /pack-types': () => ({ body: { ...LIPO_4S, name: `Type ${newId()}` } }),
   'PUT /pack-types/:id': async () => {
     const { id, version } = await addType(custodian);
@@ -560,3 +573,12 @@ function value(): fc.Arbitrary<string> {
     fc.constant('a\u0000b'),
   );
 }
+
+it('after everything that can be asked the register is what its records, its log and its checkpoints say', async () => {
+  const { body } = await custodian
+    .post('/api/evidence/verification')
+    .send({ checkpoint: firstCheckpoint })
+    .expect(201);
+  expect(body).toMatchObject({ findings: [] });
+  expect((body as VerificationAnswer).against).toBe(1);
+});

@@ -11,6 +11,7 @@ import { chargingRoutes } from './charging/routes';
 import { openDoor } from './devices';
 import type { Door } from './devices';
 import { deviceRoutes } from './devices/routes';
+import { evidenceRoutes, keepCheckpoints } from './evidence';
 import { exchangeRoutes } from './exchange/routes';
 import { Craft } from './flying';
 import { flyingRoutes } from './flying/routes';
@@ -35,6 +36,7 @@ import type { Api } from './platform/http';
 import { HeavyWork } from './platform/heavy';
 import { openLive } from './platform/live';
 import type { Log } from './platform/log';
+import { openSigner } from './platform/signing';
 import { sameOrigin } from './platform/origin';
 import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
@@ -79,6 +81,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
   const live = await openLive(config.databaseUrl, log);
   const session = await sessions(config, pool, database.entities());
+  const signer = config.signingKey === null ? null : openSigner(config.signingKey);
   const api: Api = {
     database,
     clock,
@@ -86,12 +89,14 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
     heavy: new HeavyWork(),
+    signer,
     logged,
   };
   const door = openDoor(api, live, log);
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.
   rejudge.begin();
+  const keeping = signer && keepCheckpoints(database, signer, { clock, log, folder: config.checkpoints });
 
   const app = express();
   app.disable('x-powered-by');
@@ -149,6 +154,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     keyRoutes,
     exchangeRoutes,
     logRoutes,
+    evidenceRoutes,
   ];
   for (const routes of features) router.use(routes(api));
   router.use(registerRoutes(api, rejudge));
@@ -176,6 +182,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
       await live.close();
     },
     close: async () => {
+      await keeping?.stop();
       await api.heavy.close();
       await rejudge.stop();
       await door.close();

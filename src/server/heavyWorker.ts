@@ -1,4 +1,5 @@
 import { setPriority } from 'node:os';
+import { VERIFY, verificationOf } from './evidence';
 import { redrawn, REDRAW } from './photos';
 import type { HeavyOrder, Told } from './platform/heavy';
 import { drawn, PRINT } from './platform/pdf';
@@ -9,6 +10,7 @@ const WORK: Readonly<Record<string, (input: never, told: Told) => Promise<unknow
   [PRINT.name]: drawn,
   [REDRAW.name]: redrawn,
   [REPORT.name]: reportFrom,
+  [VERIFY.name]: verificationOf,
 };
 
 /** Whoever reads or writes a record goes first: on Linux this is the thread's own priority. */

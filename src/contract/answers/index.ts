@@ -31,6 +31,7 @@ import type {
   recyclerAnswer,
   registerAnswer,
 } from './register';
+import type { checkpointAnswer, evidenceAnswer, verificationAnswer } from './evidence';
 import type { logEntryAnswer } from './log';
 import type { reportAnswer } from './reports';
 import type { roundAnswer, roundDetails, roundRow, roundRowAnswer } from './rounds';
@@ -44,6 +45,10 @@ export type PersonAnswer = Told<typeof personAnswer>;
 export type SignInAnswer = Told<typeof signInAnswer>;
 export type SignInLinkAnswer = Told<typeof signInLinkAnswer>;
 export type LogEntryAnswer = Told<typeof logEntryAnswer>;
+export type CheckpointAnswer = Told<typeof checkpointAnswer>;
+export type EvidenceAnswer = Told<typeof evidenceAnswer>;
+export type VerificationAnswer = Told<typeof verificationAnswer>;
+export type { EvidenceFinding } from './evidence';
 export type PersonDetails = Told<typeof personDetails>;
 export type SessionAnswer = Told<typeof sessionAnswer>;
 export type ClockAnswer = Pick<SessionAnswer, 'now' | 'frozen'>;

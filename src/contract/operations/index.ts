@@ -3,6 +3,7 @@ export { successOf } from './operation';
 import { chargingOperations } from './charging';
 import { deviceOperations } from './devices';
 import { endOfLifeOperations } from './endOfLife';
+import { evidenceOperations } from './evidence';
 import { exchangeOperations } from './exchange';
 import { flyingOperations } from './flying';
 import { incidentOperations } from './incidents';
@@ -28,6 +29,7 @@ export const OPERATIONS = {
   ...endOfLifeOperations,
   ...reportOperations,
   ...exchangeOperations,
+  ...evidenceOperations,
 } as const satisfies Operations;
 
 export type KnownOperation = keyof typeof OPERATIONS;

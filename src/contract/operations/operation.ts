@@ -7,6 +7,7 @@ export type MediaType =
   | 'application/pdf'
   | 'application/json'
   | 'text/csv; charset=utf-8'
+  | 'text/plain; charset=utf-8'
   | 'text/calendar'
   | 'image/jpeg'
   | 'application/gzip'

@@ -1,6 +1,6 @@
 import type { PersonId } from '../../core/measure';
 import { openRegister } from '../app';
-import { note } from '../log';
+import { logged, note } from '../log';
 import { makeSignInLink } from '../people/signInLinks';
 import { run } from './run';
 
@@ -19,16 +19,22 @@ async function main([command, login]: readonly string[]): Promise<number> {
   try {
     const em = database.entities();
     const [person] = await em.execute<{ id: PersonId; name: string }[]>(
-      `update person set role = 'custodian', active = true, version = version + 1 where login = ? returning id, name`,
+      'select id, name from person where login = ?',
       [login.toLowerCase()],
     );
     if (!person) {
       process.stderr.write(`Nobody signs in as ${login}.\n`);
       return 1;
     }
+    const here = { by: null, at: Date.now(), through: null };
+    await logged(em, { did: 'changed', of: 'person' }, here, person.id, (tx) =>
+      tx.execute(`update person set role = 'custodian', active = true, version = version + 1 where id = ?`, [
+        person.id,
+      ]),
+    );
     const { secret } = await makeSignInLink(em, person.id, null, Date.now());
     await note(em, {
-      ...{ by: null, at: Date.now(), through: null, did: 'made-link', subject: 'person' },
+      ...{ ...here, did: 'made-link', subject: 'person' },
       ...{ subjectId: person.id, name: person.name, changes: { by: [null, 'a command on the server'] } },
     });
     process.stdout.write(

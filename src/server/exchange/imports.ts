@@ -14,6 +14,7 @@ import type { RecordDraft } from '../../core/record';
 import { append, recordsOf } from '../ledger';
 import { receive } from '../packs';
 import { asInstant, timestamp } from '../platform/columns';
+import { logged } from '../log';
 import type { Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import { Refused } from '../platform/problems';
@@ -241,7 +242,13 @@ export async function takeImportBack(
       records += back.length;
       if (leaves) {
         gone += 1;
-        await freeTag(tx, pack.id);
+        await logged(
+          tx,
+          { did: 'changed', of: 'pack' },
+          { by: actor.id, at: now, through: null },
+          pack.id,
+          () => freeTag(tx, pack.id),
+        );
       }
     });
   }

@@ -1,1 +1,1 @@
-export { addEntries, openTasks, watches } from './service';
+export { addEntries, openTasks, verifyIncidents, watches } from './service';

@@ -82,26 +82,33 @@ function says(arrived: Entry, draft: EntryDraft): boolean {
   return isDeepStrictEqual({ id, at, kind, payload }, { ...draft });
 }
 
+/** What lists are made of: the columns of its row, in order. */
+function rowOf({ id, report, at, by, cause, tasks, closed }: Incident): unknown[] {
+  const open = tasks.filter(({ done }) => !done).length;
+  const { kind, place, what } = report;
+  return [
+    id,
+    kind,
+    timestamp(at),
+    by,
+    place,
+    what,
+    cause?.cause ?? null,
+    open,
+    timestamp(closed?.at ?? null),
+  ];
+}
+
 /** The log's new lines, and the columns that lists are made of. */
 async function keep(em: Entities, incident: Incident, fresh: readonly Entry[]): Promise<void> {
-  const { id, report, at, by, cause, tasks, closed } = incident;
+  const { id, tasks, closed } = incident;
   const open = tasks.filter(({ done }) => !done);
   await em.execute(
     `insert into incident (id, kind, at, by, place, what, cause, open_tasks, closed_at)
      values (?, ?, ?, ?, ?, ?, ?, ?, ?)
      on conflict (id) do update set cause = excluded.cause, open_tasks = excluded.open_tasks,
        closed_at = excluded.closed_at`,
-    [
-      id,
-      report.kind,
-      timestamp(at),
-      by,
-      report.place,
-      report.what,
-      cause?.cause ?? null,
-      open.length,
-      timestamp(closed?.at ?? null),
-    ],
+    rowOf(incident),
   );
   for (const entry of fresh)
     await em.execute(
@@ -222,6 +229,34 @@ export async function incidents(em: Entities, ofPack: PackId | null): Promise<In
       order by (i.closed_at is null) desc, i.at desc limit ${MOST_LISTED}`,
     [ofPack, ofPack],
   );
+}
+
+/** Incidents of which lists say what their entries do not, or whose entries are gone, or have a gap; and how that shows. */
+export async function verifyIncidents(
+  em: Entities,
+): Promise<readonly { readonly id: IncidentId; readonly why: string }[]> {
+  const ids: { id: IncidentId }[] = await em.execute(
+    'select id from incident union select incident_id from incident_entry union select incident_id from incident_pack order by 1',
+  );
+  const found: { id: IncidentId; why: string }[] = [];
+  for (const { id } of ids) {
+    const entries = await entriesOf(em, id);
+    const incident = foldIncident(id, entries);
+    const [row]: { same: boolean; packs: string[] | null }[] = await em.execute(
+      `select (i.id, i.kind, i.at, i.by, i.place, i.what, i.cause, i.open_tasks, i.closed_at)
+                is not distinct from (?::uuid, ?, ?::timestamptz, ?::uuid, ?, ?, ?, ?::int, ?::timestamptz) as same,
+              (select array_agg(pack_id::text) from incident_pack where incident_id = i.id) as packs
+         from incident i where i.id = ?`,
+      [...(incident ? rowOf(incident) : Array<null>(9).fill(null)), id],
+    );
+    const why = (what: string) => found.push({ id, why: what });
+    if (!incident || entries.some(({ seq }, i) => seq !== i + 1)) why('entries of it are gone');
+    else if (!row) why('its entries are there, and it is in no list');
+    else if (!row.same) why('the lists say of it what its entries do not');
+    else if ([...(row.packs ?? [])].sort().join() !== [...incident.packIds].sort().join())
+      why('the packs it is told of are not those its entries name');
+  }
+  return found;
 }
 
 /** Follow-ups that are not done, the soonest due first. */

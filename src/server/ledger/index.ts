@@ -14,3 +14,4 @@ export {
 export type { ChainedRecord, LedgerAsJson } from './rows';
 export { layDownFirstRules, rulesInForce } from './rulesInForce';
 export { verifyLedger } from './verify';
+export { verifyStates } from './verifyStates';

@@ -27,11 +27,11 @@ export interface Projection {
 }
 
 /** Writes rows, replacing those that are there: at least one, all with the same columns. */
-export function upsertOf(rows: readonly Projection[]): Statement {
+export function upsertOf(rows: readonly Projection[], table = 'pack_state'): Statement {
   const { columns } = rows[0]!;
   const places = `(${columns.map(() => '?').join(', ')})`;
   return {
-    sql: `insert into pack_state (${columns.join(', ')}) values ${rows.map(() => places).join(', ')}
+    sql: `insert into ${table} (${columns.join(', ')}) values ${rows.map(() => places).join(', ')}
      on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
     params: rows.flatMap(({ values }) => values),
   };

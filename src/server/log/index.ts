@@ -1,2 +1,3 @@
 export { logged, note, verifyLog } from './registerLog';
 export { logRoutes } from './routes';
+export { toldOtherwise } from './toldOtherwise';

@@ -47,6 +47,30 @@ export async function rowOf(
   return found ?? null;
 }
 
+/** Rows of these things by their ids, in the log's own figures; null where the log tells only that something was done. */
+export async function rowsOf(
+  em: Entities,
+  subject: LogSubject,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, Row> | null> {
+  if (subject === 'rules') {
+    const newest = await rulesRow(em);
+    return new Map(newest ? [['', newest.row]] : []);
+  }
+  const place = TABLES[subject];
+  if (!place) return null;
+  const rows: { id: string; row: Row }[] = await em.execute(
+    `select id::text as id, to_jsonb(t) as row from ${place.table} t where id::text = any(?::text[])`,
+    [`{${ids.map((id) => id.toLowerCase()).join(',')}}`],
+  );
+  return new Map(rows.map(({ id, row }) => [id, row]));
+}
+
+/** Whether the log says of this figure only that it changed. */
+export function isSecret(path: string): boolean {
+  return SECRET.has(path.split('.')[0]!);
+}
+
 async function rulesRow(em: Entities): Promise<{ readonly name: string; readonly row: Row } | null> {
   const [newest]: { version: number; rules: Row; reason: string }[] = await em.execute(
     'select version, rules, reason from rule_set order by version desc limit 1',
@@ -74,7 +98,7 @@ export function changesBetween(before: Row | null, after: Row | null): Changes {
 }
 
 /** Every figure of a row by its path, dots between; a list is one figure. */
-function figuresOf(row: Row, at = ''): Map<string, unknown> {
+export function figuresOf(row: Row, at = ''): Map<string, unknown> {
   const figures = new Map<string, unknown>();
   for (const [key, value] of Object.entries(row)) {
     const path = at === '' ? key : `${at}.${key}`;

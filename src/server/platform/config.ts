@@ -17,6 +17,10 @@ export interface Config {
     readonly key: string;
     readonly authority: string | null;
   } | null;
+  /** The file of the key that signs checkpoints, made there when it is missing; null for none. */
+  readonly signingKey: string | null;
+  /** Where checkpoints are put as files, too: another disk, another machine. */
+  readonly checkpoints: string | null;
   readonly logLevel: string;
   /** Whether answers are held against the contract before they are sent; for tests. */
   readonly checksAnswers: boolean;
@@ -38,6 +42,8 @@ const environment = z
     MALLE_CERTIFICATE: z.string().optional(),
     MALLE_KEY: z.string().optional(),
     MALLE_AUTHORITY: z.string().optional(),
+    MALLE_SIGNING_KEY: z.string().optional(),
+    MALLE_CHECKPOINTS: z.string().optional(),
     MALLE_CHECK: z.enum(['0', '1']).default('0'),
     MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
   })
@@ -66,6 +72,8 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
             authority: value.MALLE_AUTHORITY ?? null,
           }
         : null,
+    signingKey: value.MALLE_SIGNING_KEY ?? null,
+    checkpoints: value.MALLE_CHECKPOINTS ?? null,
     checksAnswers: value.MALLE_CHECK === '1',
     logLevel: value.MALLE_LOG,
   };

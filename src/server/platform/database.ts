@@ -4,6 +4,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { Accounts } from './migrations/Accounts';
 import { BooksInAndOut } from './migrations/BooksInAndOut';
 import { Charging } from './migrations/Charging';
+import { Checkpoints } from './migrations/Checkpoints';
 import { Flying } from './migrations/Flying';
 import { FirstRegister } from './migrations/FirstRegister';
 import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
@@ -45,6 +46,7 @@ const MIGRATIONS = [
   { name: '011_packs_that_remember', class: PacksThatRemember },
   { name: '012_accounts', class: Accounts },
   { name: '013_register_log', class: RegisterLog },
+  { name: '014_checkpoints', class: Checkpoints },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */

@@ -5,6 +5,7 @@ const TYPES = {
   csv: 'text/csv; charset=utf-8',
   json: 'application/json',
   ics: 'text/calendar',
+  txt: 'text/plain; charset=utf-8',
 } as const;
 type Ending = keyof typeof TYPES;
 

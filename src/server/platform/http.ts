@@ -12,6 +12,7 @@ import type { FileAnswer } from './file';
 import type { Heavily, HeavyWork } from './heavy';
 import { JsonText } from './jsonText';
 import { Refused, refusedField } from './problems';
+import type { Signer } from './signing';
 import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
 import type { Lasts, SharedAnswer, SharedAnswers } from './shared';
@@ -70,6 +71,8 @@ export interface Api {
   readonly checksAnswers: boolean;
   readonly shared: SharedAnswers;
   readonly heavy: HeavyWork;
+  /** Signs checkpoints; null where this server has no key. */
+  readonly signer: Signer | null;
   /** Does the work of an operation that the register's log tells of, and writes what it changed, in one transaction. */
   readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */

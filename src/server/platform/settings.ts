@@ -1,6 +1,6 @@
 import type { Entities } from './database';
 
-type SettingKey = 'cookie-secret' | 'demo';
+type SettingKey = 'cookie-secret' | 'demo' | 'register' | 'verification';
 
 /** A value the register keeps about itself; undefined when never written. */
 export async function readSetting<Value>(em: Entities, key: SettingKey): Promise<Value | undefined> {
@@ -14,4 +14,12 @@ export async function writeSettingOnce(em: Entities, key: SettingKey, value: unk
     key,
     JSON.stringify(value),
   ]);
+}
+
+/** Writes a setting, whatever it was. */
+export async function writeSetting(em: Entities, key: SettingKey, value: unknown): Promise<void> {
+  await em.execute(
+    'insert into setting (key, value) values (?, ?::jsonb) on conflict (key) do update set value = excluded.value',
+    [key, JSON.stringify(value)],
+  );
 }

@@ -10,6 +10,8 @@ import { PAPER, QUIET, hairlines, heading, paperDay, tableOf } from '../platform
 export interface ManifestFacts {
   readonly recycler: RecyclerAnswer;
   readonly zone: string;
+  /** What speaks for it, at its end. */
+  readonly checkpoint: readonly Content[];
 }
 
 const kg = (grams: number) => (grams / 1000).toFixed(2);
@@ -18,7 +20,7 @@ const wh = (value: number) => value.toFixed(1);
 /** The list that goes along with the packs: damaged ones apart, sums by chemistry, room for two names. */
 export function manifestOnPaper(
   consignment: ConsignmentDetails,
-  { recycler, zone }: ManifestFacts,
+  { recycler, zone, checkpoint }: ManifestFacts,
 ): PaperDocument {
   const sound = consignment.lines.filter(({ apart }) => !apart);
   const harmed = consignment.lines.filter(({ apart }) => apart);
@@ -65,6 +67,7 @@ export function manifestOnPaper(
         text: `Correction, ${paperDay(at, zone)}: ${text}`,
         margin: [0, 10, 0, 0],
       })),
+      ...checkpoint,
     ],
   };
 }

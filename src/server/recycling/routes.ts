@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import type { ConsignmentDetails } from '../../contract';
 import type { ConsignmentId, PackId } from '../../core/measure';
+import { checkpointOnPaper } from '../evidence';
 import { allFacts, placeTemperatures, recordsOf, rulesInForce } from '../ledger';
 import { Pack } from '../packs';
 import { Craft } from '../flying';
@@ -63,7 +64,9 @@ function printedRoutes(router: Router, api: Api): void {
   route(router, api, 'GET /consignments/:id/manifest.pdf', async ({ em, params, query, now, heavily }) => {
     const consignment = await consignmentDetails(em, idParam<ConsignmentId>(params), now);
     const recycler = recyclerAnswer(await em.findOneOrFail(Recycler, { id: consignment.recyclerId }));
-    const document = manifestOnPaper(consignment, { recycler, zone: query.zone });
+    const { zone } = query;
+    const checkpoint = await checkpointOnPaper(em, api.signer, now, zone);
+    const document = manifestOnPaper(consignment, { recycler, zone, checkpoint });
     return file(`${fileName(consignment)}.pdf`, await printed(heavily, document));
   });
   route(router, api, 'GET /consignments/:id/manifest.csv', async ({ em, params, query, now }) => {

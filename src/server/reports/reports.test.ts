@@ -205,4 +205,3 @@ it('tells how far it is, and then answers; what was on screen is exported as it 
     .set('accept', 'application/x-ndjson')
     .expect(422);
 });
-

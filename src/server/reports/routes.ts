@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import type { ReportAnswer, ReportTable } from '../../contract';
 import type { Instant, PackTypeId, PersonId, PlaceId } from '../../core/measure';
+import { checkpointOnPaper } from '../evidence';
 import { csv } from '../platform/csv';
 import { sendFile } from '../platform/file';
 import type { Told } from '../platform/heavy';
@@ -77,6 +78,7 @@ export function reportRoutes(api: Api): Router {
             },
             table.rows.length > 0 ? tableOn(table) : { text: 'Nothing in this period.', color: QUIET },
           ]),
+        ...(await checkpointOnPaper(asked.em, api.signer, reader.now, reader.zone)),
       ],
     });
     sendFile(res, { name: 'report.pdf', bytes: pdf });

@@ -1,3 +1,5 @@
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Client } from 'pg';
 import request from 'supertest';
 import type TestAgent from 'supertest/lib/agent';
@@ -19,6 +21,8 @@ import { logAt } from '../platform/log';
 
 /** The register's present in these tests. */
 export const NOW: Instant = Date.UTC(2026, 2, 2, 19, 0);
+/** Made by whichever test comes first. */
+export const SIGNING_KEY = join(tmpdir(), 'malle-tests.signing.key');
 export const PASSWORD = 'a password for tests';
 
 export interface TestApp {
@@ -53,6 +57,8 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
     fixedNow: NOW,
     behindTls: false,
     tls: null,
+    signingKey: SIGNING_KEY,
+    checkpoints: null,
     checksAnswers: true,
     logLevel: 'silent',
     ...more,

@@ -15,6 +15,7 @@ import { CraftTable } from '../register/CraftTable';
 import { EquipmentTable } from '../register/EquipmentTable';
 import { InstrumentsTable } from '../register/InstrumentsTable';
 import { PackTypesTable } from '../register/PackTypesTable';
+import { EvidencePage } from '../register/EvidencePage';
 import { LogPage } from '../register/LogPage';
 import { PeopleTable } from '../people/PeopleTable';
 import { RecyclersTable } from '../register/RecyclersTable';
@@ -40,7 +41,12 @@ export default function SettingsPage() {
     ...(mayImport ? [{ path: 'import', name: 'Import' }] : []),
     { path: 'export', name: 'Export' },
     ...(mayKeys ? [{ path: 'scripts', name: 'Scripts' }] : []),
-    ...(mayLog ? [{ path: 'log', name: 'Log' }] : []),
+    ...(mayLog
+      ? [
+          { path: 'log', name: 'Log' },
+          { path: 'evidence', name: 'Evidence' },
+        ]
+      : []),
     { path: 'calendar', name: 'Your calendar' },
     { path: 'parts', name: 'Parts' },
   ];
@@ -112,6 +118,14 @@ function TableOf({
     ) : (
       <Empty title="Who changed what is for custodians and safety officers to see.">
         Ask one of them about what you want to know.
+      </Empty>
+    );
+  if (table === 'evidence')
+    return mayLog ? (
+      <EvidencePage />
+    ) : (
+      <Empty title="Whether the register is what it was is for custodians and safety officers to look into.">
+        Ask one of them, and give them a checkpoint if you kept one.
       </Empty>
     );
   if (table === 'scripts')

@@ -30,6 +30,7 @@ export const KEYS = {
   people: ['people'] as const,
   signIns: ['sign-ins'] as const,
   log: ['log'] as const,
+  evidence: ['evidence'] as const,
   rules: ['rules'] as const,
   rounds: ['rounds'] as const,
   round: (id: RoundId) => ['round', id] as const,
