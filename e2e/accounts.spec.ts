@@ -1,4 +1,4 @@
-import { cells, expect, openPack, signedIn, test } from './malle';
+import { allPacksKept, cells, expect, openPack, signedIn, test, timeline } from './malle';
 import type { Page } from '@playwright/test';
 
 /** Getting in, staying in and being shut out, as people do it. */
@@ -118,4 +118,46 @@ test('a custodian’s own account is theirs alone to change', async ({ custodian
   await expect(custodian.getByRole('button', { name: /link/ })).toHaveCount(0);
   await custodian.getByRole('link', { name: 'your own page' }).click();
   await expect(custodian.getByRole('heading', { name: 'Your account' })).toBeVisible();
+});
+
+test('a shared tablet shows nobody what another typed or wrote, and is left without a network, too', async ({
+  browser,
+  register,
+}) => {
+  const tablet = await signedIn(browser, register, 'Bram Oosterfen', { keeps: true });
+  await allPacksKept(tablet);
+  await openPack(tablet, 'HX-04');
+  await tablet.context().setOffline(true);
+  await tablet.getByRole('tab', { name: 'Note' }).click();
+  await tablet.getByRole('textbox', { name: 'Note' }).fill('The lid of its box is cracked.');
+  await tablet.getByRole('button', { name: 'Save note' }).click();
+  await expect(tablet.getByText('1 waiting')).toBeVisible();
+  await tablet.getByRole('tab', { name: 'Reading' }).click();
+  await cells(tablet).fill('384 383 38');
+  await tablet.getByRole('button', { name: /Bram Oosterfen.*menu/ }).click();
+  await tablet.getByRole('menuitem', { name: 'Sign out' }).click();
+  // Nobody is signed in, and nothing is kept to be looked at.
+  await expect(tablet.getByText(/No connection to the register/)).toBeVisible();
+  await expect(tablet.getByText('HX-04')).toHaveCount(0);
+  await tablet.reload();
+  await expect(tablet.getByText(/No connection to the register/)).toBeVisible();
+
+  await tablet.context().setOffline(false);
+  await tablet.reload();
+  await tablet.getByRole('button', { name: 'Adela Quint' }).click();
+  await expect(tablet.getByRole('heading', { level: 1, name: /^Adela Quint/ })).toBeVisible();
+  await openPack(tablet, 'HX-04');
+  await expect(cells(tablet)).toHaveValue('');
+  await expect(tablet.getByText('The lid of its box is cracked.')).toHaveCount(0);
+  await expect(tablet.getByText('waiting', { exact: false })).toHaveCount(0);
+  await tablet.getByRole('button', { name: /Adela Quint.*menu/ }).click();
+  await tablet.getByRole('menuitem', { name: 'Sign out' }).click();
+
+  await tablet.getByRole('button', { name: 'Bram Oosterfen' }).click();
+  await expect(tablet.getByRole('heading', { level: 1, name: /^Bram Oosterfen/ })).toBeVisible();
+  await openPack(tablet, 'HX-04');
+  await expect(cells(tablet)).toHaveValue('384 383 38');
+  await expect(timeline(tablet).getByText('The lid of its box is cracked.')).toBeVisible();
+  await expect(tablet.getByText('1 waiting')).toHaveCount(0);
+  await tablet.context().close();
 });

@@ -7,7 +7,6 @@ import { keepPhoto, photoBytes } from './service';
 
 /** A browser sends its pictures reduced; this leaves room for one that could not. */
 const LARGEST_PHOTO = '12mb';
-const A_YEAR_S = 31_536_000;
 
 /** Photos: kept under the id their sender chose, handed out to anybody signed in. */
 export function photoRoutes(api: Api): Router {
@@ -32,8 +31,8 @@ export function photoRoutes(api: Api): Router {
     rawRoute(router, api, name, async ({ em, params }, res) => {
       const bytes = await photoBytes(em, idParam<PhotoId>(params), size);
       if (!bytes) throw new Refused('not-found');
-      // A photo never changes under its id.
-      res.set('cache-control', `private, max-age=${A_YEAR_S}, immutable`).type('image/jpeg').send(bytes);
+      // A photo never changes under its id, and whoever may not see it must not find it on the device: the browser asks, and is told that it has it.
+      res.set('cache-control', 'private, no-cache').type('image/jpeg').send(bytes);
     });
   }
   return router;

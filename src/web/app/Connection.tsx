@@ -9,7 +9,7 @@ import { openedOfflineCopy } from './offlineCopy';
 import { startLive, useLive } from './live';
 import type { LiveState } from './live';
 import { say } from './notices';
-import { flushOutbox, useOutbox } from './outbox';
+import { flushOutbox, useOwnItems } from './outbox';
 import { KEYS, queryClient } from './queries';
 
 const RESEND_MS = 5_000;
@@ -44,7 +44,7 @@ const LIVE_LOOK: Readonly<Record<LiveState, { word: string; look: string }>> = {
 /** Whether the page is live, and what waits to be sent or came back. */
 export function Connection() {
   const state = useLive((live) => live.state);
-  const items = useOutbox((outbox) => outbox.items);
+  const items = useOwnItems();
   const waiting = items.filter((item) => item.state === 'waiting').length;
   const refused = items.filter((item) => item.state === 'refused');
   const { word, look } = LIVE_LOOK[state];

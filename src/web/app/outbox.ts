@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { useShallow } from 'zustand/react/shallow';
 import type { Problem } from '../../contract';
 import type { EntryDraft, IncidentKind } from '../../core/incident';
 import type { IncidentId, Instant, PackId, PersonId, RecordId, RoundId } from '../../core/measure';
@@ -8,6 +9,7 @@ import type { RowOutcome } from '../../core/rounds';
 import { FailedRequest, ask, request } from './api';
 import { showKept, showNamed } from './kept';
 import type { Kept } from './kept';
+import { useOwner } from './owner';
 import { refreshRows } from './queries';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
@@ -67,6 +69,12 @@ export const useOutbox = create<OutboxState>()(
     },
   }),
 );
+
+/** What whoever is signed in wrote on this device and the ledger has not acknowledged; nobody is shown another's. */
+export function useOwnItems(): readonly Outgoing[] {
+  const personId = useOwner((owner) => owner.personId);
+  return useOutbox(useShallow(({ items }) => items.filter(({ by }) => by === personId)));
+}
 
 export type OutboxAction =
   | { readonly type: 'queued'; readonly item: HandedIn }

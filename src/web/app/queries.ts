@@ -6,6 +6,8 @@ import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
 import { keepOfflineCopy, readOfflineCopy, useMayAsk } from './offlineCopy';
 import { readOfflinePack } from './offlinePacks';
+import { setOwner } from './owner';
+import { endLeftSession } from './signOut';
 
 /** Live messages say when something changed, so nothing is asked for again just because time passed. */
 export const queryClient = new QueryClient({
@@ -79,6 +81,7 @@ export function useSession() {
     queryFn: async () => {
       const answer = await sessionOrOfflineCopy();
       setClock(answer);
+      setOwner(answer.state === 'signed-in' ? answer.person.id : null);
       return answer;
     },
   });
@@ -86,6 +89,7 @@ export function useSession() {
 
 /** Who is signed in; when the page opens and no answer comes, who was when there last was one. */
 async function sessionOrOfflineCopy(): Promise<SessionAnswer> {
+  await endLeftSession();
   const asked = ask('GET /session');
   if (queryClient.getQueryData(KEYS.session)) return asked;
   return orKept<SessionAnswer>(asked, () => readOfflineCopy(queryClient));

@@ -1,15 +1,32 @@
-import { FailedRequest, ask } from './api';
+import { FailedRequest, ask, noAnswer } from './api';
 import { forgetOfflineCopy } from './offlineCopy';
 import { say } from './notices';
 
-/** Ends the session and starts the page afresh, so that nothing of the last person's stays in memory or on the device. */
+/** Set while this device is signed out and the register has not heard of it. */
+const LEFT = 'malle.left';
+
+/**
+ * Ends the session and starts the page afresh, so that nothing of the last person's stays in memory or on the device. Without a network this device is
+ * signed out all the same, and the register hears of it before anything else is asked.
+ */
 export async function signOut(): Promise<void> {
   try {
     await ask('DELETE /session');
   } catch (error) {
     if (!(error instanceof FailedRequest)) throw error;
-    return say(`${error.says} You are still signed in.`);
+    if (!noAnswer(error)) return say(`${error.says} You are still signed in.`);
+    localStorage.setItem(LEFT, 'yes');
   }
   await forgetOfflineCopy().catch(() => undefined);
   window.location.assign('/');
+}
+
+/**
+ * Ends the session that somebody left without a network.
+ * @throws {@link FailedRequest} while there still is none: until then nobody is signed in here
+ */
+export async function endLeftSession(): Promise<void> {
+  if (localStorage.getItem(LEFT) === null) return;
+  await ask('DELETE /session');
+  localStorage.removeItem(LEFT);
 }

@@ -6,7 +6,7 @@ import type { Instant, PackId } from '../../core/measure';
 import { currentTime, useReader } from '../app/clock';
 import { useLive } from '../app/live';
 import { readOfflinePack } from '../app/offlinePacks';
-import { useOutbox } from '../app/outbox';
+import { useOwnItems } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
 import { KEYS, queryClient, useLaterRows, useRegister, useStoredRows, useStoredToday } from '../app/queries';
 import type { judgedHere, Said } from './judgedHere';
@@ -185,7 +185,7 @@ function usePassed(): readonly LaterRow[] {
  */
 export function usePackRows({ isPatient = false } = {}) {
   const rows = useStoredRows({ isPatient });
-  const outgoing = useOutbox(({ items }) => items);
+  const outgoing = useOwnItems();
   const ledgers = useLedgers(outgoing);
   const passed = usePassed();
   const told = rows.data;
@@ -199,7 +199,7 @@ export function usePackRows({ isPatient = false } = {}) {
 /** Today, with what waits on this device. */
 export function useToday() {
   const today = useStoredToday();
-  const outgoing = useOutbox(({ items }) => items);
+  const outgoing = useOwnItems();
   const ledgers = useLedgers(outgoing);
   const told = today.data;
   const data = useMemo((): TodayAnswer | undefined => {

@@ -4,7 +4,7 @@ import { CAUSE_WORDS, INCIDENT_WORDS, plural, whenWords } from '../../core/wordi
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { IncidentTabs } from '../domain/lifecycle/IncidentTabs';
-import { discard, sendAgain, useOutbox } from '../app/outbox';
+import { discard, sendAgain, useOwnItems } from '../app/outbox';
 import { useMay } from '../domain/Person';
 import { useIncidents } from '../app/queries';
 import { useNames } from '../domain/useNames';
@@ -158,7 +158,7 @@ function Row({ incident }: { incident: IncidentRow }) {
 
 /** Reports still on this device, and those the register would not take. */
 function Waiting() {
-  const items = useOutbox((outbox) => outbox.items).filter(({ incident }) => incident !== undefined);
+  const items = useOwnItems().filter(({ incident }) => incident !== undefined);
   return items.map(({ id, incident, state, problem }) => {
     const { name } = INCIDENT_WORDS[incident!.kind];
     const isReport = incident!.entries.some((entry) => entry.kind === 'reported');

@@ -12,7 +12,7 @@ import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { refreshHistories, useRoundHistories } from '../domain/histories';
 import { useMay, usePerson } from '../domain/Person';
-import { useOutbox } from '../app/outbox';
+import { useOwnItems } from '../app/outbox';
 import { packOfTag } from '../app/scan';
 import { useScanTarget } from '../app/scanTarget';
 import { Button, ButtonLink } from '../kit/Button';
@@ -66,7 +66,7 @@ function WorkedRound({ round, packs, register }: OpenRound) {
   const into = draft.into ?? usualInto(round);
   const mayMove = useMay('record.moved');
   const person = usePerson();
-  const outgoing = useOutbox(({ items }) => items);
+  const outgoing = useOwnItems();
   const mayWork = useMay('round.work') && round.closedAt === null;
   const [problems, setProblems] = useState<Readonly<Record<PackId, string>>>({});
   const [scanned, setScanned] = useState<Scanned | null>(null);

@@ -6,7 +6,7 @@ import type { Reader } from '../../core/wording';
 import { currentTime, useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import type { KnownPack } from '../domain/histories';
-import { useOutbox } from '../app/outbox';
+import { useOwnItems } from '../app/outbox';
 import type { PackView } from '../domain/packView';
 import { usePerson } from '../domain/Person';
 import { useRegister } from '../app/queries';
@@ -41,7 +41,7 @@ export function useJudging(packId: PackId, known: KnownPack): Judging {
   const by = usePerson().id;
   const register = useRegister().data!;
   const { rules } = register.rules;
-  const outgoing = useOutbox((outbox) => outbox.items);
+  const outgoing = useOwnItems();
   const instrument = useLastInstrument();
   const before = useMemo(
     () => judgeRow(packId, known, outgoing, NOTHING, by, rules, now),

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { PackRow, PackTypeAnswer, RegisterAnswer, RoundDetails, RoundRow } from '../../contract';
 import type { PackId, RoundId } from '../../core/measure';
-import { useOutbox } from '../app/outbox';
+import { useOwnItems } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
 import { QUERIES } from '../app/queries';
 
@@ -31,7 +31,7 @@ export function useRowViews(
   register: RegisterAnswer,
   scannedIn: readonly PackId[] = NONE,
 ): readonly RowView[] {
-  const items = useOutbox((outbox) => outbox.items);
+  const items = useOwnItems();
   return useMemo(
     () => rowViews(round, packs, register, scannedIn, items),
     [round, packs, register, scannedIn, items],

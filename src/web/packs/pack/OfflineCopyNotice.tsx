@@ -4,7 +4,7 @@ import type { Instant } from '../../../core/measure';
 import { cellsLabel } from '../../../core/pack';
 import { capacity, dueWords, STEP_WORDS, whenWords } from '../../../core/wording';
 import { useReader } from '../../app/clock';
-import { useOutbox } from '../../app/outbox';
+import { useOwnItems } from '../../app/outbox';
 import { Button } from '../../kit/Button';
 import { TagPlate } from '../../kit/TagPlate';
 import { VerdictMark } from '../../kit/VerdictMark';
@@ -24,11 +24,9 @@ export function OfflineCopyNotice({
   retry: () => void;
 }) {
   const reader = useReader();
-  const written = useOutbox(({ items }) =>
-    items.some(
-      ({ packId, incident }) =>
-        packId === row.id || incident?.packRecords.some((named) => named.packId === row.id),
-    ),
+  const written = useOwnItems().some(
+    ({ packId, incident }) =>
+      packId === row.id || incident?.packRecords.some((named) => named.packId === row.id),
   );
   const { next } = row;
   return (

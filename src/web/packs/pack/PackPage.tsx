@@ -9,7 +9,7 @@ import type { PresetName } from '../../../core/rules';
 import { capacity } from '../../../core/wording';
 import { useClock, useReader } from '../../app/clock';
 import { Guarded } from '../../app/Failure';
-import { useOutbox } from '../../app/outbox';
+import { useOwnItems } from '../../app/outbox';
 import { factsOf } from '../../domain/packFacts';
 import { Loading } from '../../kit/Message';
 import { TagPlate } from '../../kit/TagPlate';
@@ -37,7 +37,7 @@ export default function PackPage() {
 
 function LoadedPack({ pack, type, register }: PackInHand) {
   const now = useClock((clock) => clock.now);
-  const outgoing = useOutbox((outbox) => outbox.items);
+  const outgoing = useOwnItems();
   const records = withWaiting(pack, outgoing, now);
   const [judgedBy, setJudgedBy] = useState<PresetName | null>(null);
   const { rules } = register.rules;

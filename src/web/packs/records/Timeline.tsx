@@ -5,7 +5,7 @@ import { latestCorrections } from '../../../core/record';
 import type { CorrectionRecord, PackRecord } from '../../../core/record';
 import { KIND_WORDS, recordLine, whenWords } from '../../../core/wording';
 import { useReader } from '../../app/clock';
-import { discard, sendAgain, useOutbox } from '../../app/outbox';
+import { discard, sendAgain, useOwnItems } from '../../app/outbox';
 import { useMay, usePerson } from '../../domain/Person';
 import { Photo } from '../../domain/inspection/PhotoStrip';
 import { Button } from '../../kit/Button';
@@ -163,7 +163,7 @@ function Line({ figures, words }: RecordLine) {
 /** Records written without a connection that the ledger would not take when they arrived. */
 function RefusedItems({ pack }: { pack: PackDetails }) {
   const names = useNames();
-  const refused = useOutbox((outbox) => outbox.items).filter(
+  const refused = useOwnItems().filter(
     (item) => item.packId === pack.id && item.state === 'refused',
   );
   return refused.map(({ id, drafts, problem }) => (
