@@ -14,7 +14,9 @@ const common = {
     ],
   },
   // These packages ship ES modules only; everything else in node_modules runs as it is.
-  transformIgnorePatterns: ['/node_modules/(?!(uuid|safe-stable-stringify|rate-limiter-flexible|p-queue|p-timeout|eventemitter3)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(uuid|safe-stable-stringify|rate-limiter-flexible|p-queue|p-timeout|eventemitter3)/)',
+  ],
 };
 
 export default {

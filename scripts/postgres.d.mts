@@ -1,1 +1,2 @@
 export function startCluster(say?: (line: string) => void): Promise<string>;
+export function findBinaries(): string | null;

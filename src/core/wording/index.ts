@@ -34,7 +34,7 @@ export {
   trendSentence,
 } from './trend';
 export type { Reader } from './time';
-export { clockWords, dayWords, dueWords, span, whenWords } from './time';
+export { clockWords, dayWords, dueWords, span, whenWords, writtenLater } from './time';
 export {
   OUTCOME_WORDS,
   ROUND_WORDS,

@@ -21,6 +21,24 @@ export function span(ms: number): string {
   return `${Math.floor(size / DAY_MS)} days`;
 }
 
+/** What is written down in the evening of its day is told in good time. */
+const IN_GOOD_TIME_MS = 12 * HOUR_MS;
+
+/**
+ * How long after it happened something was written down, where that is long: whoever relies on it should know.
+ * @example writtenLater({ at: 0, recordedAt: 104_400_000 }) // => "written 29 h later"
+ * @example writtenLater({ at: 0, recordedAt: 3_600_000 }) // => null
+ */
+export function writtenLater({
+  at,
+  recordedAt,
+}: {
+  readonly at: Instant;
+  readonly recordedAt: Instant;
+}): string | null {
+  return recordedAt - at < IN_GOOD_TIME_MS ? null : `written ${span(recordedAt - at)} later`;
+}
+
 /**
  * When something is due, in hours first: "due in 9 h (tomorrow 07:40)", "overdue by 3 h (since today 04:10)".
  * @example dueWords(7_200_000, { now: 0, zone: 'UTC' }) // => "due in 2 h (today 02:00)"

@@ -35,7 +35,9 @@ export function keepCheckpoints(
       log.error({ err }, 'No checkpoint could be made or put away');
     }
   };
-  const timer = setInterval(() => (underWay = make()), EVERY_MS);
+  const timer = setInterval(() => {
+    underWay = make();
+  }, EVERY_MS);
   timer.unref();
   underWay = make();
   return {

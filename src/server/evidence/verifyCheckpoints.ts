@@ -50,7 +50,7 @@ async function faultsOf(
   for (const [i, one] of known.entries()) {
     const said = readStatement(one.statement);
     const found = (why: string) => findings.push(fault(`Checkpoint ${one.number}`, why));
-    if (!said || said.number !== one.number || said.at !== one.at || !holds(one))
+    if (said?.number !== one.number || said.at !== one.at || !holds(one))
       found('it does not say what was signed');
     else {
       if (key !== null && one.key !== key) found('it is signed by another key than this register’s');

@@ -4,14 +4,17 @@ import type { List } from './lists';
 
 /** A pack's whole life on paper: every record in the order it was written, as many pages as it takes. */
 export function lifeOnPaper(tag: string, { rows }: List): PaperDocument {
-  const told = rows.map(([seq, time, what, figures, words, by, , corrected]) => [
+  const told = rows.map(([seq, time, what, figures, words, by, written, corrected]) => [
     String(seq),
     String(time),
     String(what),
     [figures, words, corrected === null ? null : `(corrected by no. ${corrected})`]
       .filter(Boolean)
       .join(' · '),
-    String(by),
+    // A day later it is said; the spreadsheet has every moment.
+    String(written).slice(0, 10) > String(time).slice(0, 10)
+      ? `${String(by)}, written ${String(written)}`
+      : String(by),
   ]);
   return {
     ...PAPER,

@@ -30,7 +30,7 @@ export async function toldOtherwise(
       const now = figuresOf(row);
       const others = [...figures].filter(
         // What is said beside the figures of the row has nothing to be held against.
-        ([path, value]) => path.split('.')[0]! in row && !isSame(now.get(path) ?? null, value),
+        ([path, value]) => (path.split('.')[0] ?? path) in row && !isSame(now.get(path) ?? null, value),
       );
       if (others.length > 0) {
         const paths = others.map(([path]) => path).join(', ');

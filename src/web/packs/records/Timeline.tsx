@@ -3,7 +3,7 @@ import type { PackDetails, PackTypeAnswer } from '../../../contract';
 import { isCorrectable } from '../../../core/admission';
 import { latestCorrections } from '../../../core/record';
 import type { CorrectionRecord, PackRecord } from '../../../core/record';
-import { KIND_WORDS, recordLine, whenWords } from '../../../core/wording';
+import { KIND_WORDS, recordLine, whenWords, writtenLater } from '../../../core/wording';
 import { useReader } from '../../app/clock';
 import { discard, sendAgain, useOwnItems } from '../../app/outbox';
 import { useMay, usePerson } from '../../domain/Person';
@@ -83,6 +83,7 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
   const mayCorrect = !waiting && isCorrectable(record) && (mayAny || (mayOwn && record.by === person.id));
   if (record.kind === 'correction') return null;
   const replacement = correction?.payload.replacement ?? null;
+  const late = waiting ? null : writtenLater(record);
   return (
     <li
       id={`record-${record.id}`}
@@ -97,6 +98,7 @@ function TimelineRow({ record, correction, waiting, onCorrect }: TimelineRowProp
         <span className={correction ? 'text-faint line-through' : ''}>
           <Line {...recordLine(record, names)} />
         </span>
+        {late && <span className="text-faint"> · {late}</span>}
         {record.kind === 'charge' && record.payload.curveId && (
           <Fold line="Its curve">
             <CurveOfRecord id={record.payload.curveId} topMv={record.payload.settings.topMv} />
@@ -163,9 +165,7 @@ function Line({ figures, words }: RecordLine) {
 /** Records written without a connection that the ledger would not take when they arrived. */
 function RefusedItems({ pack }: { pack: PackDetails }) {
   const names = useNames();
-  const refused = useOwnItems().filter(
-    (item) => item.packId === pack.id && item.state === 'refused',
-  );
+  const refused = useOwnItems().filter((item) => item.packId === pack.id && item.state === 'refused');
   return refused.map(({ id, drafts, problem }) => (
     <div key={id} role="alert" className="my-2 border-l-4 border-red bg-wash-red px-3 py-2 text-sm">
       <b>Not taken: </b>
