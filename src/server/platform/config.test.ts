@@ -11,6 +11,8 @@ it('needs nothing but a database', () => {
     fixedNow: null,
     behindTls: false,
     tls: null,
+    signingKey: null,
+    checkpoints: null,
     checksAnswers: false,
     logLevel: 'info',
   });
