@@ -4,6 +4,7 @@ import express from 'express';
 import type { Express } from 'express';
 import helmet from 'helmet';
 import { Pool } from 'pg';
+import { v7 as newId } from 'uuid';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '../contract';
 import { calendarFile, calendarRoutes } from './calendar/routes';
@@ -40,6 +41,7 @@ import { openSigner } from './platform/signing';
 import { sameOrigin } from './platform/origin';
 import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
+import { writeSettingOnce } from './platform/settings';
 import { SharedAnswers } from './platform/shared';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
@@ -59,6 +61,8 @@ const LARGEST_BODY = '512kb';
 export async function openRegister(databaseUrl: string, now = Date.now()): Promise<Database> {
   const database = await openDatabase(databaseUrl, ENTITIES);
   await layDownFirstRules(database.entities(), now);
+  // A backup does not have it, so a register that was brought back has another, and browsers notice.
+  await writeSettingOnce(database.entities(), 'epoch', newId());
   return database;
 }
 

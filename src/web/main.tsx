@@ -7,6 +7,7 @@ import { useDrafts } from './app/drafts';
 import { hearEarlyScans } from './app/earlyScans';
 import { keepApplication } from './app/keepApplication';
 import { useOutbox } from './app/outbox';
+import { useSent } from './app/sent';
 import { keepOfflineCopies } from './app/queries';
 import { useTableLayouts } from './app/tableLayouts';
 import { shareAcrossTabs } from './app/tabs';
@@ -16,7 +17,7 @@ import { startTheme, useTheme } from './app/theme';
 setNonce(document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '');
 hearEarlyScans();
 startTheme();
-shareAcrossTabs(useDrafts, useOutbox, useTableLayouts, useTheme);
+shareAcrossTabs(useDrafts, useOutbox, useSent, useTableLayouts, useTheme);
 keepOfflineCopies();
 window.addEventListener('load', keepApplication);
 createRoot(document.getElementById('root')!).render(

@@ -24,18 +24,27 @@ export const clockShape = {
   frozen: z.boolean().describe('A register for pictures and tests stands still.'),
 };
 
+const hereShape = {
+  ...clockShape,
+  epoch: z
+    .string()
+    .describe(
+      'Another one when the register was brought back from a backup: what was handed in since is to be handed in again.',
+    ),
+};
+
 export const sessionAnswer = z
   .discriminatedUnion('state', [
     z.strictObject({
-      ...clockShape,
+      ...hereShape,
       state: z.literal('setup'),
       custodians: list(personAnswer).describe(
         'Those of an archive that was just read: nobody has a password yet, so one of them gives the first. Empty for a new register.',
       ),
     }),
-    z.strictObject({ ...clockShape, state: z.literal('signed-out'), demoPeople: list(personAnswer) }),
+    z.strictObject({ ...hereShape, state: z.literal('signed-out'), demoPeople: list(personAnswer) }),
     z.strictObject({
-      ...clockShape,
+      ...hereShape,
       state: z.literal('signed-in'),
       person: personAnswer,
       demo: z.boolean(),

@@ -133,15 +133,15 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
 
 async function sessionAnswer(api: Api, req: Request): Promise<SessionAnswer> {
   const em = api.database.entities();
-  const clock = clockAnswer(api.clock);
+  const here = { ...clockAnswer(api.clock), epoch: (await readSetting<string>(em, 'epoch'))! };
   const person = await api.identify(req, em, api.clock.now());
-  if (person) return { ...clock, state: 'signed-in', person, demo: await isDemo(em) };
-  if ((await em.count(Person)) === 0) return { ...clock, state: 'setup', custodians: [] };
-  if (await isDemo(em)) return { ...clock, state: 'signed-out', demoPeople: await demoPeople(em) };
+  if (person) return { ...here, state: 'signed-in', person, demo: await isDemo(em) };
+  if ((await em.count(Person)) === 0) return { ...here, state: 'setup', custodians: [] };
+  if (await isDemo(em)) return { ...here, state: 'signed-out', demoPeople: await demoPeople(em) };
   const custodians = await custodiansToBe(em);
   return custodians.length > 0
-    ? { ...clock, state: 'setup', custodians }
-    : { ...clock, state: 'signed-out', demoPeople: [] };
+    ? { ...here, state: 'setup', custodians }
+    : { ...here, state: 'signed-out', demoPeople: [] };
 }
 
 /** Writes into the register's log what somebody did to get in, and from which browser. */

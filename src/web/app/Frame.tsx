@@ -7,6 +7,7 @@ import { tagKey } from '../../core/pack';
 import { ROLE_WORDS } from '../../core/wording';
 import { lazyPart } from '../kit/lazyPart';
 import { saveDraft } from './drafts';
+import { RestoredLine } from './RestoredLine';
 import { takeEarlyScans } from './earlyScans';
 import { Guarded } from './Failure';
 import { PersonProvider } from '../domain/Person';
@@ -101,6 +102,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
         </nav>
       </header>
       <LostLine />
+      <RestoredLine />
       <main
         id="main"
         data-at={pathname}

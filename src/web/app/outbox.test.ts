@@ -2,7 +2,7 @@ import { problemOf } from '../../contract';
 import type { PackId, PersonId, RecordId } from '../../core/measure';
 import type { RecordDraft } from '../../core/record';
 import { ask, FailedRequest } from './api';
-import { flushOutbox, handIn, outboxAfter, sendAgain, useOutbox } from './outbox';
+import { flushOutbox, handIn, handInAgain, outboxAfter, sendAgain, useOutbox } from './outbox';
 import type { OutboxState } from './outbox';
 
 jest.mock('zustand/middleware', () => ({ persist: (make: unknown) => make }));
@@ -145,5 +145,31 @@ describe('sending', () => {
     await flushOutbox(by, told);
     expect(sent()).toEqual(['lost', 'lost']);
     expect(told).toHaveBeenCalledTimes(1);
+  });
+});
+
+describe('a register that was brought back from a backup', () => {
+  it('gets again what it acknowledged lately, once and in order, and nothing that waits is lost', async () => {
+    // What the tests before handed in.
+    handInAgain();
+    useOutbox.setState({ items: [] });
+    jest
+      .mocked(ask)
+      .mockReset()
+      .mockResolvedValue({ packId, records: [] } as never);
+    const note = (id: string) => ({ id, packId, by, drafts: [draft(id)], round: null });
+    await handIn(note('first'));
+    await handIn(note('second'));
+    jest.mocked(ask).mockRejectedValueOnce(new FailedRequest(null));
+    await handIn(note('third'));
+    expect(states(useOutbox.getState())).toEqual(['third waiting']);
+    expect(handInAgain()).toBe(2);
+    expect(states(useOutbox.getState())).toEqual(['third waiting', 'first waiting', 'second waiting']);
+    expect(handInAgain()).toBe(0);
+    await flushOutbox(by, () => undefined);
+    expect(states(useOutbox.getState())).toEqual([]);
+    // Acknowledged by the one that came back, they are kept again.
+    expect(handInAgain()).toBe(3);
+    useOutbox.setState({ items: [] });
   });
 });

@@ -10,6 +10,7 @@ import { FailedRequest, ask, request } from './api';
 import { showKept, showNamed } from './kept';
 import type { Kept } from './kept';
 import { useOwner } from './owner';
+import { keepSent, takeSent } from './sent';
 import { refreshRows } from './queries';
 import { photosOf, photosOfEntry, sendPhotos } from './photos';
 
@@ -139,6 +140,14 @@ export function sendAgain(id: string): void {
   dispatch({ type: 'queued-again', id });
 }
 
+/** Puts what was acknowledged lately back among what waits: the register that has it is gone. Its ids make that harmless where it is not. Answers how many. */
+export function handInAgain(): number {
+  const waiting = new Set(useOutbox.getState().items.map(({ id }) => id));
+  const again = takeSent().filter(({ id }) => !waiting.has(id));
+  for (const item of again) dispatch({ type: 'queued', item });
+  return again.length;
+}
+
 /** Throws away what was refused; its writer has seen why. */
 export function discard(id: string): void {
   dispatch({ type: 'discarded', id });
@@ -158,7 +167,8 @@ async function sendOne(item: HandedIn): Promise<void> {
   }
 }
 
-async function send({ id, packId, drafts, round, incident }: HandedIn): Promise<void> {
+async function send(item: HandedIn): Promise<void> {
+  const { id, packId, drafts, round, incident } = item;
   await sendPhotos([...drafts.flatMap(photosOf), ...(incident?.entries ?? []).flatMap(photosOfEntry)]);
   if (incident) {
     const { entries, packRecords } = incident;
@@ -175,6 +185,7 @@ async function send({ id, packId, drafts, round, incident }: HandedIn): Promise<
       await refreshRows([packId]).catch(() => undefined);
   }
   dispatch({ type: 'acknowledged', id });
+  keepSent(item, Date.now());
 }
 
 function postRecords(

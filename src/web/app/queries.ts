@@ -6,6 +6,7 @@ import { FailedRequest, ask, noAnswer, onSignedOut } from './api';
 import { setClock } from './clock';
 import { keepOfflineCopy, readOfflineCopy, useMayAsk } from './offlineCopy';
 import { readOfflinePack } from './offlinePacks';
+import { heardEpoch } from './epoch';
 import { setOwner } from './owner';
 import { endLeftSession } from './signOut';
 
@@ -90,7 +91,10 @@ export function useSession() {
 /** Who is signed in; when the page opens and no answer comes, who was when there last was one. */
 async function sessionOrOfflineCopy(): Promise<SessionAnswer> {
   await endLeftSession();
-  const asked = ask('GET /session');
+  const asked = ask('GET /session').then((answer) => {
+    heardEpoch(answer.epoch);
+    return answer;
+  });
   if (queryClient.getQueryData(KEYS.session)) return asked;
   return orKept<SessionAnswer>(asked, () => readOfflineCopy(queryClient));
 }

@@ -1,6 +1,8 @@
 import { FailedRequest, ask, noAnswer } from './api';
 import { forgetOfflineCopy } from './offlineCopy';
 import { say } from './notices';
+import { useOwner } from './owner';
+import { forgetSent } from './sent';
 
 /** Set while this device is signed out and the register has not heard of it. */
 const LEFT = 'malle.left';
@@ -17,6 +19,7 @@ export async function signOut(): Promise<void> {
     if (!noAnswer(error)) return say(`${error.says} You are still signed in.`);
     localStorage.setItem(LEFT, 'yes');
   }
+  forgetSent(useOwner.getState().personId);
   await forgetOfflineCopy().catch(() => undefined);
   window.location.assign('/');
 }
