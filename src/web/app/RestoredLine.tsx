@@ -5,6 +5,8 @@ import { handInAgain } from './outbox';
 
 /** Which register this device knew last. */
 const KNOWN = 'malle.epoch';
+/** So many things were handed in again; there until somebody has seen that, over reloads and over signing in anew. */
+const RESTORED = 'malle.restored';
 
 /**
  * Says that the register was brought back from a backup since this device last knew it, until that was seen. What was handed in from here lately is handed in
@@ -14,11 +16,16 @@ export function RestoredLine() {
   const { heard, again } = useEpoch();
   useEffect(() => {
     const known = localStorage.getItem(KNOWN);
-    if (heard === null || heard === known) return;
-    localStorage.setItem(KNOWN, heard);
-    // It stays while somebody signs in anew: the register that was brought back knows no sessions.
-    if (known !== null) useEpoch.setState({ again: handInAgain() });
+    if (heard !== null && heard !== known) {
+      localStorage.setItem(KNOWN, heard);
+      if (known !== null) localStorage.setItem(RESTORED, String(handInAgain()));
+    }
+    useEpoch.setState({ again: localStorage.getItem(RESTORED) });
   }, [heard]);
+  const seen = () => {
+    localStorage.removeItem(RESTORED);
+    useEpoch.setState({ again: null });
+  };
   if (again === null) return null;
   return (
     <p
@@ -27,11 +34,11 @@ export function RestoredLine() {
     >
       <span>
         <b>The register was brought back from a backup.</b>{' '}
-        {again === 0
+        {again === '0'
           ? 'Look whether what you wrote lately is there.'
           : 'What was handed in from this device lately is handed in again. Look whether the rest is there.'}
       </span>
-      <Button weight="quiet" onClick={() => useEpoch.setState({ again: null })}>
+      <Button weight="quiet" onClick={seen}>
         Seen
       </Button>
     </p>

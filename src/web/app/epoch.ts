@@ -3,8 +3,8 @@ import { create } from 'zustand';
 interface EpochState {
   /** Which register answers: one that was brought back from a backup has another epoch than before. Null until one answered. */
   readonly heard: string | null;
-  /** So many things were handed in again to one that was brought back; null where none was, or somebody has seen it. */
-  readonly again: number | null;
+  /** How many things were handed in again to one that was brought back, as this device keeps it; null once somebody has seen that. */
+  readonly again: string | null;
 }
 
 export const useEpoch = create<EpochState>()(() => ({ heard: null, again: null }));
