@@ -27,6 +27,8 @@ test('what was written after the backup is handed in again by the browsers that 
   browser,
   register,
 }) => {
+  // Two commands of their own, each of which starts, reads the whole register and ends.
+  test.slow();
   const folder = mkdtempSync(join(tmpdir(), 'malle-e2e-backup-'));
   const pilot = await signedIn(browser, register, 'Bram Oosterfen');
   const note = async (text: string) => {
