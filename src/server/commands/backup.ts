@@ -2,7 +2,7 @@ import { parseArgs } from 'node:util';
 import { openRegister } from '../app';
 import { readBackup, rotate, withScratch, writeBackup } from '../backup/dump';
 import { verifyRegister } from '../evidence';
-import { openSigner } from '../platform/signing';
+import { signerOf } from '../platform/signing';
 import { run } from './run';
 
 const USAGE = `Usage: backup FOLDER [--keep N] [--for AGE-PUBLIC-KEY] [--unproven]   (DATABASE_URL names the register)
@@ -37,8 +37,7 @@ async function main(args: readonly string[]): Promise<number> {
 
 /** Reads the backup back and holds what it gives against itself. */
 async function prove(url: string, path: string): Promise<void> {
-  const keyFile = process.env.MALLE_SIGNING_KEY;
-  const key = keyFile === undefined ? null : openSigner(keyFile).publicKey;
+  const key = signerOf(process.env)?.publicKey ?? null;
   await withScratch(url, `malle_proof_${process.pid}_${Date.now()}`, async (scratch) => {
     await readBackup(scratch, path, null);
     const database = await openRegister(scratch);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { rebuildAll } from '../ledger';
 import { openRegister } from '../app';
 import { newestCheckpoint, verifyRegister } from '../evidence';
-import { openSigner } from '../platform/signing';
+import { signerOf } from '../platform/signing';
 import { run } from './run';
 
 const USAGE = `Usage: ledger verify [FILE] | checkpoint | rebuild [--accept-heads]   (DATABASE_URL names the register)
@@ -14,17 +14,16 @@ rebuild      judges every pack anew; --accept-heads takes every ledger as it sta
 /** Looks whether the register is what it was, makes a checkpoint, or writes every pack's state anew. */
 async function main([command, option]: readonly string[]): Promise<number> {
   const url = process.env.DATABASE_URL;
-  const keyFile = process.env.MALLE_SIGNING_KEY;
   const isKnown =
     command === 'verify' ||
-    (command === 'checkpoint' && option === undefined && keyFile !== undefined) ||
+    (command === 'checkpoint' && option === undefined && process.env.MALLE_SIGNING_KEY !== undefined) ||
     (command === 'rebuild' && (option === undefined || option === '--accept-heads'));
   if (!url || !isKnown) {
     process.stderr.write(USAGE);
     return 2;
   }
   const checkpoint = command === 'verify' && option !== undefined ? readFileSync(option, 'utf8') : null;
-  const signer = keyFile === undefined ? null : openSigner(keyFile);
+  const signer = signerOf(process.env);
   const database = await openRegister(url);
   const em = database.entities();
   try {

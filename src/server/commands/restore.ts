@@ -4,7 +4,7 @@ import { openRegister } from '../app';
 import { readBackup } from '../backup/dump';
 import { verifyRegister } from '../evidence';
 import { note } from '../log';
-import { openSigner } from '../platform/signing';
+import { signerOf } from '../platform/signing';
 import { run } from './run';
 
 const USAGE = `Usage: restore FILE [--identity FILE]   (DATABASE_URL names an empty database)
@@ -29,8 +29,7 @@ async function main(args: readonly string[]): Promise<number> {
   const database = await openRegister(url);
   try {
     const em = database.entities();
-    const keyFile = process.env.MALLE_SIGNING_KEY;
-    const key = keyFile === undefined ? null : openSigner(keyFile).publicKey;
+    const key = signerOf(process.env)?.publicKey ?? null;
     const { packs, records, findings } = await verifyRegister(em, { checkpoint: null, key }, Date.now());
     await note(em, {
       ...{

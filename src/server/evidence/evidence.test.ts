@@ -15,6 +15,7 @@ import { isSigned, openSigner } from '../platform/signing';
 import {
   addPack,
   addType,
+  bytesOf,
   NOW,
   openTestApp,
   readingBody,
@@ -102,16 +103,10 @@ describe('a checkpoint', () => {
 });
 
 it('stands on paper as a code that an independent reader reads', async () => {
-  const { body: pdf } = await custodian
-    .get(`/api/reports.pdf?from=${NOW - 9 * DAY_MS}&to=${NOW}&asOf=${NOW}`)
-    .buffer(true)
-    .parse((res, done) => {
-      const parts: Buffer[] = [];
-      res.on('data', (part: Buffer) => parts.push(part));
-      res.on('end', () => done(null, Buffer.concat(parts)));
-    })
-    .expect(200);
-  writeFileSync(join(folder, 'report.pdf'), pdf as Buffer);
+  const { bytes } = await bytesOf(
+    custodian.get(`/api/reports.pdf?from=${NOW - 9 * DAY_MS}&to=${NOW}&asOf=${NOW}`),
+  );
+  writeFileSync(join(folder, 'report.pdf'), bytes);
   execFileSync('pdftoppm', ['-r', '150', '-png', join(folder, 'report.pdf'), join(folder, 'report')]);
   const sheets = readdirSync(folder).filter((name) => name.endsWith('.png'));
   const read = await Promise.all(

@@ -20,6 +20,7 @@ import {
   recordBody,
   recyclerBody,
   roundBody,
+  bytesOf,
 } from '../testing/testApp';
 import { addCharger, addCraft, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
 import { addDevice, openSocket, TestDevice } from '../testing/device';
@@ -166,16 +167,7 @@ async function made(path: string, body: object) {
 const records = (packId: string, list: object[]) => made('/records', { packId, records: list });
 
 async function archiveOf(agent: TestAgent, path = '/archive'): Promise<Buffer> {
-  const response = await agent
-    .get(`/api${path}`)
-    .buffer(true)
-    .parse((res, done) => {
-      const chunks: Buffer[] = [];
-      res.on('data', (chunk: Buffer) => chunks.push(chunk));
-      res.on('end', () => done(null, Buffer.concat(chunks)));
-    })
-    .expect(200);
-  return response.body as Buffer;
+  return (await bytesOf(agent.get(`/api${path}`))).bytes;
 }
 
 const linesOf = (archive: Buffer) => gunzipSync(archive).toString().trimEnd().split('\n');

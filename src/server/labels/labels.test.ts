@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import type TestAgent from 'supertest/lib/agent';
 import { LABEL_SHEETS } from '../../contract';
 import type { LabelSheet, PackDetails } from '../../contract';
-import { addPack, addType, openTestApp, reasons } from '../testing/testApp';
+import { addPack, addType, bytesOf, openTestApp, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 let test: TestApp;
@@ -30,17 +30,11 @@ afterAll(async () => {
 
 const DPI = 300;
 const sheet = async (name: LabelSheet, ids: readonly string[], skip = 0) => {
-  const { body, headers } = await pilot
-    .get(`/api/labels.pdf?ids=${ids.join(',')}&sheet=${name}&skip=${skip}`)
-    .buffer(true)
-    .parse((res, done) => {
-      const parts: Buffer[] = [];
-      res.on('data', (part: Buffer) => parts.push(part));
-      res.on('end', () => done(null, Buffer.concat(parts)));
-    })
-    .expect(200);
+  const { bytes, headers } = await bytesOf(
+    pilot.get(`/api/labels.pdf?ids=${ids.join(',')}&sheet=${name}&skip=${skip}`),
+  );
   expect(headers['content-type']).toBe('application/pdf');
-  return body as Buffer;
+  return bytes;
 };
 
 /** The pages as a printer would lay them on paper. */

@@ -26,6 +26,11 @@ export function openSigner(path: string): Signer {
   return { publicKey, sign: (text) => sign(null, Buffer.from(text), privateKey).toString('base64') };
 }
 
+/** The key that a command's environment names; null where it names none. */
+export function signerOf({ MALLE_SIGNING_KEY: file }: NodeJS.ProcessEnv): Signer | null {
+  return file === undefined ? null : openSigner(file);
+}
+
 function writeOnce(path: string, pem: string): void {
   try {
     writeFileSync(path, pem, { flag: 'wx', mode: OWNER_ONLY });

@@ -2,6 +2,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
 import request from 'supertest';
+import type { Test } from 'supertest';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
 import type { PackDetails, PackTypeAnswer } from '../../contract';
@@ -101,6 +102,19 @@ export async function openTestApp({
     },
     close: () => app.close(),
   };
+}
+
+/** The bytes of a file that is answered, as they came. */
+export async function bytesOf(request: Test): Promise<{ bytes: Buffer; headers: Record<string, string> }> {
+  const { body, headers } = await request
+    .buffer(true)
+    .parse((res, done) => {
+      const parts: Buffer[] = [];
+      res.on('data', (part: Buffer) => parts.push(part));
+      res.on('end', () => done(null, Buffer.concat(parts)));
+    })
+    .expect(200);
+  return { bytes: body as Buffer, headers: headers };
 }
 
 export const LIPO_4S = {
