@@ -77,9 +77,9 @@ test('an inspection with a photo, by thumb', async ({ browser, register }) => {
   const first = timeline(page).getByRole('listitem').first();
   await expect(first).toContainText('fail: Main connector, one contact dark');
   await expect(standing(page)).toContainText('The pack failed its inspection: main connector');
-  const kept = await page.request.get(sent[0]!);
-  expect(kept.status()).toBe(200);
-  const bytes = await kept.body();
+  // The record does not wait for its picture, which the server draws anew before it keeps it.
+  await expect.poll(async () => (await page.request.get(sent[0]!)).status()).toBe(200);
+  const bytes = await (await page.request.get(sent[0]!)).body();
   expect(await exifr.parse(bytes, true)).toBeUndefined();
   expect(await sharp(bytes).metadata()).toMatchObject({ width: 1600, format: 'jpeg' });
   await first.getByRole('button', { name: 'Main connector' }).tap();

@@ -10,6 +10,7 @@ import { currentTime, useReader } from '../app/clock';
 import { useDraft } from '../app/drafts';
 import { Failure } from '../app/Failure';
 import { useMay } from '../domain/Person';
+import { say } from '../app/notices';
 import { KEYS, queryClient, useRegister } from '../app/queries';
 import { usePackRows } from '../domain/waitingRows';
 import { Button } from '../kit/Button';
@@ -69,6 +70,8 @@ function Loaded({ rows, register }: { rows: readonly PackRow[]; register: Regist
     setRunning(null);
     setAsked(false);
     const failed = [...results].filter(([, said]) => said !== RETIRED).map(([id]) => id);
+    const retired = results.size - failed.length;
+    if (retired > 0) say(`${plural(retired, 'pack')} retired.`);
     if (failed.length === 0 && !stopped) clear();
     else
       setDraft({
