@@ -1,21 +1,10 @@
-import type { Locator, Page } from '@playwright/test';
-import { v7 as newId } from 'uuid';
-import type { Board } from '../src/core/charging';
-import type { ChargingAnswer, PackDetails, RegisterAnswer } from '../src/contract';
+import type { PackDetails } from '../src/contract';
+import { benchOf, onBench, placed, startAtTheGate, stripJob, tickAll, topOf } from './benchSteps';
 import { choose, expect, notice, signedIn, test, timeline } from './malle';
 
 /** An evening at the bench: the plan, a start through the gate, a hand-over, an end by thumb. */
 
 test.describe.configure({ mode: 'serial' });
-
-const onBench = (page: Page, name: string): Locator =>
-  page.getByRole('listitem').filter({ has: page.getByRole('heading', { name, exact: true }) });
-
-/** Ticks everything that is still open on a card. */
-async function tickAll(page: Page): Promise<void> {
-  const open = page.getByRole('main').getByRole('checkbox', { checked: false });
-  for (let left = await open.count(); left > 0; left--) await open.first().check();
-}
 
 test('tonight’s plan is there at once, says how good it is, and follows what a person changes', async ({
   custodian: page,
@@ -126,7 +115,7 @@ test('a pack nobody planned goes on charge by the same rules, and a charge past 
   await onBench(page, 'Bench charger 1')
     .getByRole('link', { name: /Another pack first|A pack on it now/ })
     .click();
-  const { packs, jobs } = (await (await page.request.get('/api/charging')).json()) as ChargingAnswer;
+  const { packs, jobs } = await benchOf(page);
   const busy = new Set(jobs.flatMap(({ packIds }) => packIds));
   const pack = packs.find(
     ({ id, bar, series, storage, cellsMv }) =>
@@ -173,32 +162,9 @@ test('a series board is read off as one pack, and each slot’s volts go to the 
   custodian: page,
 }) => {
   await page.goto('/charging/bench');
-  const { packs } = (await (await page.request.get('/api/charging')).json()) as ChargingAnswer;
-  const { equipment } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
-  const strip = equipment.find(({ name }) => name === 'Trainer strip')!;
-  const trainers = packs
-    .filter(
-      ({ series, bar, cellsMv }) =>
-        series === 1 && bar !== 'out-of-use' && bar !== 'away' && cellsMv !== null,
-    )
-    .sort((a, b) => a.cellsMv![0]! - b.cellsMv![0]!);
-  const { ports, toleranceMv } = strip.facts as Board;
-  const first = trainers.findIndex(
-    (one, i) => (trainers[i + ports - 1]?.cellsMv?.[0] ?? Infinity) - one.cellsMv![0]! <= toleranceMv,
-  );
-  const loaded = trainers.slice(first, first + ports);
-  const job = await placed(page, {
-    packIds: loaded.map(({ id }) => id),
-    boardId: strip.id,
-    setting: {
-      chemistry: loaded[0]!.chemistry,
-      mode: 'balance',
-      cells: ports,
-      topMv: topOf(loaded[0]!),
-      amps: 0.5,
-    },
-  });
-  await startAtTheGate(page, job, ports);
+  const { job: board, loaded } = await stripJob(page);
+  const job = await placed(page, board);
+  await startAtTheGate(page, job, loaded.length);
   await expect(notice(page)).toContainText('on charge. Stay with it.');
   await onBench(page, 'Bench charger 1').getByRole('link', { name: 'End it' }).click();
   await page.getByRole('textbox', { name: 'Cells at the end' }).fill('411 412 413 414');
@@ -223,41 +189,6 @@ test('the plan prints as one list, for whoever has no screen at the bench', asyn
   );
   await expect(page.getByRole('navigation').first()).toBeHidden();
 });
-
-/** A job on the bench charger's first channel that is expected to take a second. */
-async function placed(page: Page, job: object): Promise<string> {
-  const { equipment } = (await (await page.request.get('/api/register')).json()) as RegisterAnswer;
-  const { now } = (await (await page.request.get('/api/session')).json()) as { now: number };
-  const id = newId();
-  const answer = await page.request.post('/api/charging/jobs', {
-    data: {
-      id,
-      do: 'charge',
-      equipmentId: equipment.find(({ name }) => name === 'Bench charger')!.id,
-      channel: '1',
-      boardId: null,
-      adapterId: null,
-      start: now,
-      end: now + 1_000,
-      ...job,
-    },
-  });
-  expect(answer.status(), await answer.text()).toBe(201);
-  return id;
-}
-
-function topOf({ chemistry }: ChargingAnswer['packs'][number]): number {
-  return chemistry === 'lihv' ? 4_350 : 4_200;
-}
-
-async function startAtTheGate(page: Page, job: string, cells: number): Promise<void> {
-  await page.goto(`/charging/jobs/${job}`);
-  await page.getByRole('textbox', { name: 'Cells it detects' }).fill(String(cells));
-  const chemistry = (await page.getByRole('definition').first().textContent())!.trim();
-  await choose(page.getByRole('combobox', { name: 'Chemistry on the display now' }), chemistry);
-  await tickAll(page);
-  await page.getByRole('button', { name: 'Start it' }).click();
-}
 
 test('hours that overlap and a flying day that is over say so at their fields, and keep what was typed', async ({
   custodian: page,
