@@ -75,6 +75,8 @@ export type {
 } from './answers';
 export type { LabelSheet, ReportPart } from './choices';
 export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
+export { DELTA_IM, deltaOf, withDelta } from './delta';
+export type { Delta, Json } from './delta';
 export type { LiveMessage, ProgressLine } from './live';
 export { LOG_DEEDS, LOG_SUBJECTS } from './log';
 export type { LogDeed, Logged, LogSubject } from './log';

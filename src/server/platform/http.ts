@@ -1,6 +1,6 @@
 import type { Request, RequestHandler, Response, Router } from 'express';
 import { z } from 'zod';
-import { OPERATIONS, successOf } from '../../contract';
+import { DELTA_IM, OPERATIONS, successOf } from '../../contract';
 import type { FieldProblem, KnownOperation, Logged, Operation } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import type { Action, Role } from '../../core/lifecycle';
@@ -15,7 +15,7 @@ import { Refused, refusedField } from './problems';
 import type { Signer } from './signing';
 import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
-import type { Lasts, SharedAnswer, SharedAnswers } from './shared';
+import type { Lasts, SharedAnswers, SharedJson } from './shared';
 
 /** Who is asking. */
 export interface SignedIn {
@@ -130,7 +130,8 @@ export interface DoerAsked {
 
 /**
  * Adds the route of an operation whose answer is the same for everybody who may ask: it is worked out once for all who ask while
- * nothing changes, in one reading of the database. The handler does not learn who asks, and can write nothing.
+ * nothing changes, in one reading of the database. The handler does not learn who asks, and can write nothing. Whoever names the answer
+ * they have, and says that they understand it, is told what has become another since (delta encoding, RFC 3229).
  * @param lasts until when time alone leaves the answer as it is
  */
 export function sharedRoute<Name extends KnownOperation>(
@@ -153,15 +154,23 @@ export function sharedRoute<Name extends KnownOperation>(
         return made;
       },
     });
-    res.status(successOf(name, operation));
-    await sendShared(req, res, answer);
+    res.set('ETag', `"${answer.tag}"`).vary('If-None-Match');
+    const known = /^(?:W\/)?"([^"]+)"$/.exec(req.get('if-none-match') ?? '')?.[1] ?? null;
+    if (known === answer.tag) {
+      res.status(304).end();
+      return;
+    }
+    const delta = known !== null && req.get('a-im') === DELTA_IM ? answer.since(known) : null;
+    if (delta) res.status(226).set({ IM: DELTA_IM, 'Delta-Base': `"${known}"` });
+    else res.status(successOf(name, operation));
+    await sendShared(req, res, delta ?? answer);
   });
 }
 
 /** Below this, packing saves nothing. */
 const LEAST_PACKED_BYTES = 1_024;
 
-async function sendShared(req: Request, res: Response, { json, packed }: SharedAnswer): Promise<void> {
+async function sendShared(req: Request, res: Response, { json, packed }: SharedJson): Promise<void> {
   const how = json.length < LEAST_PACKED_BYTES ? false : req.acceptsEncodings(...ENCODINGS);
   const encoding = ENCODINGS.find((one) => one === how);
   const body = encoding ? await packed(encoding) : json;

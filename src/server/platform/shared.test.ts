@@ -1,6 +1,8 @@
 import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import { Client } from 'pg';
-import { NOW, addPack, addType, openTestApp } from '../testing/testApp';
+import { DELTA_IM, withDelta } from '../../contract';
+import type { Delta, Json } from '../../contract';
+import { NOW, addPack, addType, openTestApp, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 import { always, aSecond, SharedAnswers } from './shared';
 import type { Lasts } from './shared';
@@ -179,6 +181,58 @@ it('is packed as the asker can unpack it, and says the same each way', async () 
     expect(JSON.parse(text.toString())).toEqual(plain.body);
   }
   await custodian.head('/api/packs').expect(200);
+});
+
+it('tells a page that names its answer only what has changed since, and nothing where nothing has', async () => {
+  const custodian = await server.as('custodian');
+  const ask = (tag?: string, understands = true) => {
+    const asking = custodian.get('/api/packs');
+    if (tag) asking.set('if-none-match', tag);
+    return understands ? asking.set('a-im', DELTA_IM) : asking;
+  };
+  const whole = await ask();
+  const rows = whole.body as { id: string; seq: number }[];
+  const tag = whole.headers.etag as string;
+  expect((await ask(tag)).status).toBe(304);
+  // A proxy that packs an answer weakens its name.
+  expect((await ask(`W/${tag}`)).status).toBe(304);
+  await custodian
+    .post('/api/records')
+    .send({ packId: rows[2]!.id, records: [recordBody('note', { text: 'seen' })] })
+    .expect(201);
+  const delta = await ask(tag);
+  expect(delta.status).toBe(226);
+  expect(delta.headers['delta-base']).toBe(tag);
+  const now = await ask();
+  expect(withDelta(whole.body as Json, delta.body as Delta)).toEqual(now.body);
+  expect(Object.keys((delta.body as { rows: object }).rows)).toEqual([rows[2]!.id]);
+  expect(delta.headers.etag).toBe(now.headers.etag);
+  // Who does not understand it, and who has what nobody knows any more, is told all of it.
+  expect((await ask(tag, false)).status).toBe(200);
+  expect((await ask('"nobody said that"')).body).toEqual(now.body);
+});
+
+it('knows what it said some times before, and forgets the oldest of it', async () => {
+  const shared = new SharedAnswers();
+  let said = 0;
+  const ask = () =>
+    shared.answerTo('how often', server.app.database.entities(), {
+      clock: { now: () => NOW },
+      lasts: (_em, now) => now,
+      answer: () =>
+        Promise.resolve({ said, text: 'always the same, and long enough to be worth leaving out' }),
+    });
+  const tags: string[] = [];
+  for (; said < 12; said++) tags.push((await ask()).tag);
+  said -= 1;
+  const last = await ask();
+  expect(last.tag).toBe(tags[11]);
+  expect(tags.map((tag) => last.since(tag) !== null)).toEqual([
+    ...Array<boolean>(3).fill(false),
+    ...Array<boolean>(8).fill(true),
+    false,
+  ]);
+  expect(JSON.parse(last.since(tags[5]!)!.json.toString())).toEqual({ members: { said: { is: 11 } } });
 });
 
 it('a person whose access was taken away is told nothing, however fresh the answer', async () => {

@@ -1,6 +1,9 @@
 import { IsolationLevel } from '@mikro-orm/postgresql';
+import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
+import { deltaOf } from '../../contract';
+import type { Json } from '../../contract';
 import type { Instant } from '../../core/measure';
 import type { Clock } from './clock';
 import type { Entities } from './database';
@@ -8,11 +11,19 @@ import type { Entities } from './database';
 export const ENCODINGS = ['br', 'gzip'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
 
-/** An answer as it is sent to everybody who asks the same while nothing has changed. */
-export interface SharedAnswer {
+/** JSON as it is sent to many. */
+export interface SharedJson {
   readonly json: Buffer;
   /** Packed once for each way of packing that somebody asks for. */
   readonly packed: (how: Encoding) => Promise<Buffer>;
+}
+
+/** An answer as it is sent to everybody who asks the same while nothing has changed. */
+export interface SharedAnswer extends SharedJson {
+  /** Names what the answer says: equal where two answers are. */
+  readonly tag: string;
+  /** What makes this answer of the earlier one with that tag; null where that one is not at hand, or the whole answer is not longer. */
+  readonly since: (tag: string) => SharedJson | null;
 }
 
 /** Until when time alone leaves an answer of this moment as it is. */
@@ -30,10 +41,17 @@ interface Work {
 }
 
 interface Kept extends SharedAnswer {
+  /** What was answered to the same question before, the newest first. */
+  readonly earlier: readonly Earlier[];
   /** The database's own name for what could be seen when the answer was worked out. */
   readonly snapshot: string;
   readonly from: Instant;
   readonly until: Instant;
+}
+
+interface Earlier {
+  readonly tag: string;
+  readonly json: Buffer;
 }
 
 /** What is being worked out for one question, and for those who have asked since it was begun what comes after it. */
@@ -46,6 +64,9 @@ interface UnderWay {
 }
 
 const MOST_BYTES = 32 * 1024 * 1024;
+/** Browsers that ask at different times know different answers. */
+const MOST_EARLIER = 8;
+const MOST_EARLIER_BYTES = 6 * 1024 * 1024;
 /** Brotli at this level packs as fast as gzip, and smaller; the answer waits for it once. */
 const BROTLI_LEVEL = 5;
 /** Two who ask within this time are told the same, even while it is being worked out. */
@@ -105,7 +126,7 @@ export class SharedAnswers {
         if (underWay?.snapshot === null) underWay.snapshot = snapshot;
         const json = Buffer.from(JSON.stringify(await answer(tx, from)));
         const until = await lasts(tx, from);
-        return { snapshot, from, until, json, packed: packing(json) };
+        return { ...saying(json, this.#kept.get(question)), snapshot, from, until };
       },
       { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
     );
@@ -133,11 +154,44 @@ export class SharedAnswers {
 }
 
 /** JSON packs to a fifth or less, so this is what an answer takes with all its packings. */
-function sizeOf({ json }: Kept): number {
-  return 1.5 * json.length;
+function sizeOf({ json, earlier }: Kept): number {
+  return 1.5 * json.length + sum(earlier);
 }
 
-function packing(json: Buffer): SharedAnswer['packed'] {
+function sum(answers: readonly Earlier[]): number {
+  return answers.reduce((bytes, { json }) => bytes + json.length, 0);
+}
+
+/** An answer that says this, after what was answered before; the same answer where it says the same. */
+function saying(json: Buffer, before: Kept | undefined): SharedAnswer & Pick<Kept, 'earlier'> {
+  const tag = createHash('sha256').update(json).digest('base64url');
+  if (before?.tag === tag) return before;
+  const earlier: Earlier[] = [];
+  for (const one of before ? [before, ...before.earlier] : []) {
+    if (one.tag === tag || earlier.length === MOST_EARLIER) continue;
+    if (sum(earlier) + one.json.length > MOST_EARLIER_BYTES) break;
+    earlier.push({ tag: one.tag, json: one.json });
+  }
+  const made = new Map<string, SharedJson | null>();
+  const since = (known: string) => {
+    const older = earlier.find((one) => one.tag === known);
+    if (!older) return null;
+    const told = made.has(known) ? (made.get(known) ?? null) : deltaSince(older.json, json);
+    made.set(known, told);
+    return told;
+  };
+  return { tag, json, packed: packing(json), earlier, since };
+}
+
+function deltaSince(older: Buffer, newer: Buffer): SharedJson | null {
+  const [before, after] = [older, newer].map((json) => JSON.parse(json.toString()) as Json);
+  const delta = deltaOf(before!, after!);
+  if (!delta) return null;
+  const json = Buffer.from(JSON.stringify(delta));
+  return json.length < newer.length ? { json, packed: packing(json) } : null;
+}
+
+function packing(json: Buffer): SharedJson['packed'] {
   const made = new Map<Encoding, Promise<Buffer>>();
   return (how) => {
     const known = made.get(how) ?? pack(json, how);

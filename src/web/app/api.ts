@@ -1,9 +1,11 @@
-import { problemCode } from '../../contract';
+import { DELTA_IM, problemCode, withDelta } from '../../contract';
 import type {
   AnswerTo,
   Askable,
   CallArguments,
+  Delta,
   FieldProblem,
+  Json,
   Problem,
   ProblemCode,
   ProgressLine,
@@ -80,24 +82,43 @@ function addressOf(path: string, params: LooseCall['params'] = {}, query: LooseC
 
 /** The same for an address put together elsewhere: what it answers is not known to the compiler. */
 export async function request(method: Method, path: string, body?: unknown): Promise<unknown> {
-  const response = await send(method, path, body);
+  const before = method === 'GET' ? known.get(path) : undefined;
+  const response = await send(method, path, body, before);
   if (response.status === 204) return undefined;
-  const answer: unknown = await response.json().catch(() => null);
+  if (before && response.status === 304) return before.answer;
+  known.delete(path);
+  const told: unknown = await response.json().catch(() => null);
+  // A change that arrived broken is of no use; without the older answer the whole is told.
+  if (before && response.status === 226 && !told) return request(method, path, body);
+  const answer = before && response.status === 226 ? withDelta(before.answer, told as Delta) : told;
   if (!response.ok) {
     const failed = new FailedRequest(isProblem(answer) ? answer : null);
     if (failed.code === 'signed-out') signedOut();
     throw failed;
   }
+  const tag = response.headers.get('etag');
+  // What is asked with a query is asked once.
+  if (method === 'GET' && tag && !path.includes('?')) known.set(path, { tag, answer: answer as Json });
   return answer;
 }
 
-async function send(method: Method, path: string, body: unknown): Promise<Response> {
+/** An answer of the register, and what it is called there. */
+interface Known {
+  readonly tag: string;
+  readonly answer: Json;
+}
+
+/** What this page was answered last, by address: of what has changed since, the rest is not sent again. */
+const known = new Map<string, Known>();
+
+async function send(method: Method, path: string, body: unknown, before?: Known): Promise<Response> {
   try {
     return await fetch(`/api${path}`, {
       method,
       headers: {
         accept: 'application/json',
         ...(method === 'GET' ? {} : { 'content-type': 'application/json' }),
+        ...(before ? { 'if-none-match': before.tag, 'a-im': DELTA_IM } : {}),
       },
       ...(method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),
     });
