@@ -7,6 +7,7 @@ import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
 import { benchFleet } from './fleet';
 import { benchForecast } from './forecast';
+import { benchKeys } from './keys';
 import { benchOffline } from './offline';
 import { benchPlan } from './plan';
 import { benchPreview } from './preview';
@@ -33,6 +34,7 @@ const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = 
   append: benchAppend,
   imports: benchImports,
   offline: benchOffline,
+  keys: benchKeys,
   browsers: benchBrowsers,
 };
 

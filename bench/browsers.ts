@@ -3,6 +3,7 @@ import { request } from 'node:http';
 import type { IncomingMessage } from 'node:http';
 import { v7 as newId } from 'uuid';
 import { largeRegister, serve } from './largeRegister';
+import { DELTA_IM } from '../src/contract';
 import { median, ms, say } from './measure';
 
 const BROWSERS = 50;
@@ -31,6 +32,7 @@ export async function benchBrowsers(url: string): Promise<void> {
     const asker = new Asker(base, cookie);
     const rows = (await asker.json('/packs')) as { id: string }[];
     const browsers = Array.from({ length: BROWSERS }, () => new Browser(asker));
+    await Promise.all(browsers.map((browser) => browser.opens()));
     await Promise.all(browsers.map((browser) => browser.listens()));
     const measured = async (what: string, change: (round: number) => Promise<void>, messages: RegExp) => {
       const times: number[] = [];
@@ -80,17 +82,25 @@ class Asker {
     readonly cookie: string,
   ) {}
 
-  open(path: string): Promise<IncomingMessage> {
+  /** @param known what the browser calls the answer it has */
+  open(path: string, known?: string): Promise<IncomingMessage> {
     return new Promise((answered, failed) => {
-      const headers = { cookie: this.cookie, 'accept-encoding': 'gzip, deflate, br' };
+      const headers = {
+        cookie: this.cookie,
+        'accept-encoding': 'gzip, deflate, br',
+        ...(known ? { 'if-none-match': known, 'a-im': DELTA_IM } : {}),
+      };
       const asked = request(`${this.base}${path}`, { headers }, answered);
       asked.once('error', failed);
       asked.end();
     });
   }
 
-  async get(path: string): Promise<void> {
-    for await (const part of await this.open(path)) this.bytes += (part as Buffer).length;
+  /** Answers what the register calls the answer. */
+  async get(path: string, known?: string): Promise<string | undefined> {
+    const answer = await this.open(path, known);
+    for await (const part of answer) this.bytes += (part as Buffer).length;
+    return answer.headers.etag;
   }
 
   async json(path: string): Promise<unknown> {
@@ -131,8 +141,19 @@ class Asker {
 /** One page that shows Today: what it hears it gathers for as long as a page does, then asks. */
 class Browser {
   #heard: (message: string) => void = () => undefined;
+  readonly #known = new Map<string, string>();
 
   constructor(readonly asker: Asker) {}
+
+  /** What a page asks for when it opens, and again when all of it may have changed. */
+  async opens(): Promise<void> {
+    await Promise.all(['/session', '/packs', '/register', '/today'].map((path) => this.#asks(path)));
+  }
+
+  async #asks(path: string): Promise<void> {
+    const tag = await this.asker.get(path, this.#known.get(path));
+    if (tag) this.#known.set(path, tag);
+  }
 
   async listens({ reads = true } = {}): Promise<void> {
     const stream = await this.asker.open('/live');
@@ -157,11 +178,9 @@ class Browser {
         if (wanted.test(one)) heard(one);
       };
     });
-    const packId = /"packId":"([^"]+)"/.exec(message)?.[1];
-    if (packId) {
-      await new Promise((gathered) => setTimeout(gathered, 120));
-      await Promise.all([this.asker.get(`/packs?ids=${packId}`), this.asker.get('/today')]);
-    } else
-      await Promise.all(['/session', '/packs', '/register', '/today'].map((path) => this.asker.get(path)));
+    if (!message.includes('"about":"pack"')) return this.opens();
+    // The pack's row came along.
+    await new Promise((gathered) => setTimeout(gathered, 120));
+    await this.#asks('/today');
   }
 }

@@ -2,6 +2,7 @@ import { chromium } from '@playwright/test';
 import type { BrowserContext } from '@playwright/test';
 import { COPIES, largeRegister, serve } from './largeRegister';
 import { say } from './measure';
+import { shownAfter } from './shown';
 
 /** A phone of the middle sort computes at about a quarter of this machine’s pace. */
 const SLOWER = 4;
@@ -82,22 +83,14 @@ async function readKept() {
   return { packs: size, bytes, told: parts.length < 3 ? 0 : JSON.stringify(parts).length };
 }
 
-/** From the address to what is asked for standing on the page, measured in the page itself: the runner’s own looking is not the phone’s work. */
 async function coldStarts(context: BrowserContext, packId: string): Promise<void> {
   const open = async (path: string, selector: string, rate: number) => {
     const times: number[] = [];
     for (let i = 0; i < 5; i++) {
       const page = await context.newPage();
-      await page.addInitScript(noteWhenShown, selector);
       const devtools = await context.newCDPSession(page);
       await devtools.send('Emulation.setCPUThrottlingRate', { rate });
-      await page.goto(path, { waitUntil: 'commit' });
-      let shownAt: number | undefined;
-      while (shownAt === undefined) {
-        await page.waitForTimeout(500);
-        shownAt = await page.evaluate(() => (window as unknown as { shownAt?: number }).shownAt);
-      }
-      times.push(shownAt);
+      times.push(await shownAfter(page, path, selector));
       await page.close();
     }
     const sorted = times.sort((a, b) => a - b);
@@ -112,14 +105,4 @@ async function coldStarts(context: BrowserContext, packId: string): Promise<void
       ...(await open('/', '[aria-label="Free to take"] li', rate)),
     );
   }
-}
-
-/** Runs in the page, before anything else. */
-function noteWhenShown(selector: string): void {
-  const seen = new MutationObserver(() => {
-    if (!document.querySelector(selector)?.textContent) return;
-    seen.disconnect();
-    Object.assign(window, { shownAt: performance.now() });
-  });
-  seen.observe(document, { childList: true, subtree: true });
 }

@@ -77,7 +77,7 @@ export type { LabelSheet, ReportPart } from './choices';
 export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
 export { DELTA_IM, deltaOf, withDelta } from './delta';
 export type { Delta, Json } from './delta';
-export type { LiveMessage, ProgressLine } from './live';
+export type { LiveMessage, PackChanged, ProgressLine } from './live';
 export { LOG_DEEDS, LOG_SUBJECTS } from './log';
 export type { LogDeed, Logged, LogSubject } from './log';
 export type { FieldProblem, Problem, ProblemCode } from './problems';

@@ -1,10 +1,18 @@
 import type { DeviceId, IncidentId, PackId, PersonId, RoundId } from '../core/measure';
-import type { DeviceAnswer } from './answers';
+import type { DeviceAnswer, PackRow } from './answers';
 import type { DeviceAnswerLine } from './devices';
+
+/** A pack has a new record. Its row in lists comes along, unless so many packs changed at once that a page had better ask for the list. */
+export interface PackChanged {
+  readonly about: 'pack';
+  readonly packId: PackId;
+  readonly seq: number;
+  readonly row?: PackRow;
+}
 
 /** What a live connection says: something about these changed; ask again. */
 export type LiveMessage =
-  | { readonly about: 'pack'; readonly packId: PackId; readonly seq: number }
+  | PackChanged
   | { readonly about: 'register' }
   | { readonly about: 'round'; readonly roundId: RoundId }
   | { readonly about: 'incident'; readonly incidentId: IncidentId }

@@ -20,6 +20,7 @@ import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
 import { layDownFirstRules } from './ledger';
 import { ledgerRoutes } from './ledger/routes';
+import { packRows } from './packs';
 import { packRoutes } from './packs/routes';
 import { Pack, PackTag } from './packs/entities';
 import { Person } from './people/entities';
@@ -27,7 +28,7 @@ import { peopleRoutes } from './people/routes';
 import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
 import { logged, logRoutes } from './log';
-import { isStillIn, personOf, sessions } from './people/sessions';
+import { isStillIn, personOf, seenBy, sessions } from './people/sessions';
 import { signInThrottle } from './people/throttle';
 import { clockFrom } from './platform/clock';
 import type { Config } from './platform/config';
@@ -83,13 +84,16 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   const database = await openRegister(config.databaseUrl, clock.now());
   const pool = new Pool({ connectionString: config.databaseUrl, max: 4 });
   pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
-  const live = await openLive(config.databaseUrl, log);
+  const live = await openLive(config.databaseUrl, log, (ids) =>
+    packRows(database.entities(), clock.now(), ids),
+  );
   const session = await sessions(config, pool, database.entities());
   const signer = config.signingKey === null ? null : openSigner(config.signingKey);
   const api: Api = {
     database,
     clock,
     identify: personOf,
+    seenBy,
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
     heavy: new HeavyWork(),

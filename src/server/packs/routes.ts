@@ -6,14 +6,14 @@ import { aSecond } from '../platform/shared';
 import { receiveDelivery } from './deliveries';
 import { histories } from './histories';
 import { offlinePacks } from './offlinePacks';
-import { laterRows, packRows, untilNextLapse } from './rows';
+import { laterRows, packRowsAsJson, untilNextLapse } from './rows';
 import { editPack, packByTag, packDetails, receive } from './service';
 
 /** The packs: the list, one in full, receiving and editing. */
 export function packRoutes(api: Api): Router {
   const router = Router();
   sharedRoute(router, api, 'GET /packs', untilNextLapse, ({ em, query, now }) =>
-    packRows(em, now, (query.ids ?? null) as PackId[] | null),
+    packRowsAsJson(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /histories', ({ em, query: { after, ids } }) =>
     histories(em, (after ?? null) as PackId | null, (ids ?? null) as PackId[] | null),

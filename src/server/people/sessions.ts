@@ -8,7 +8,7 @@ import type { SignInAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
-import { timestamp } from '../platform/columns';
+import { asInstant, timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { keyIn } from '../platform/http';
 import type { SignedIn } from '../platform/http';
@@ -38,7 +38,7 @@ export async function sessions(
   pool: Pool,
   em: Entities,
 ): Promise<{ handler: RequestHandler; close(): void }> {
-  const Store = seldomTouched(connectPgSimple(session));
+  const Store = lookingOnce(seldomTouched(connectPgSimple(session)), pool);
   const store = new Store({ pool, tableName: 'user_session', pruneSessionInterval: PRUNE_SECONDS });
   const handler = session({
     name: COOKIE,
@@ -78,6 +78,63 @@ function seldomTouched(Store: ReturnType<typeof connectPgSimple>): typeof Store 
   };
 }
 
+/** What one look at the database tells of whoever sent a request. */
+interface Look {
+  readonly personId: PersonId;
+  /** Null for somebody who may not come in. */
+  readonly person: (SignedIn & { readonly accessFrom: Instant | null }) | null;
+  /** The database's own name for what could be seen then. */
+  readonly snapshot: string;
+}
+
+const lookOf = new WeakMap<Request, Look>();
+
+/**
+ * A store that reads with a session whose it is, and what could be seen in the database at that moment: every request wants all three, and each
+ * by itself would be another way there and back.
+ */
+function lookingOnce(Store: ReturnType<typeof connectPgSimple>, pool: Pool): typeof Store {
+  interface Row {
+    readonly sess: session.SessionData;
+    readonly person: Look['person'];
+    readonly snapshot: string;
+  }
+  const found = new WeakMap<object, Look>();
+  const read = async (sid: string): Promise<session.SessionData | null> => {
+    const { rows } = await pool.query<Row>(
+      `select s.sess, pg_current_snapshot()::text as snapshot, case when p.active then json_build_object(
+                'id', p.id, 'name', p.name, 'role', p.role, 'accessFrom', ${asInstant('p.access_from')}) end as person
+         from user_session s left join person p on p.id = (s.sess ->> 'personId')::uuid
+        where s.sid = $1 and s.expire >= to_timestamp($2)`,
+      [sid, Date.now() / 1_000],
+    );
+    const [row] = rows;
+    if (!row) return null;
+    const { sess, person, snapshot } = row;
+    if (sess.personId) found.set(sess, { personId: sess.personId, person, snapshot });
+    return sess;
+  };
+  return class extends Store {
+    override get(sid: string, done: (err: unknown, data?: session.SessionData | null) => void): void {
+      read(sid).then(
+        (data) => done(null, data),
+        (error: unknown) => done(error),
+      );
+    }
+
+    override createSession(req: Request, data: session.SessionData) {
+      const look = found.get(data);
+      if (look) lookOf.set(req, look);
+      return super.createSession(req, data);
+    }
+  };
+}
+
+/** What could be seen in the database when a request with a session came in; null for one without. */
+export function seenBy(req: Request): string | null {
+  return lookOf.get(req)?.snapshot ?? null;
+}
+
 /** One secret for all processes of a register, made at its first start. */
 async function cookieSecret(em: Entities): Promise<string> {
   await writeSettingOnce(em, 'cookie-secret', randomBytes(32).toString('base64'));
@@ -92,7 +149,9 @@ export async function personOf(req: Request, em: Entities, now: Instant): Promis
   if (!id) return null;
   const { startedAt = 0 } = req.session;
   if (startedAt > 0 && Date.now() - startedAt > LONGEST_MS) return null;
-  const person = await em.findOne(Person, { id, active: true });
+  const look = lookOf.get(req);
+  // Somebody who came in with this very request was looked up before that.
+  const person = look?.personId === id ? look.person : await em.findOne(Person, { id, active: true });
   if (person?.accessFrom && startedAt < person.accessFrom) return null;
   return person && { id: person.id, name: person.name, role: person.role };
 }

@@ -77,6 +77,8 @@ export interface Api {
   readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */
   identify(req: Request, em: Entities, now: Instant): Promise<SignedIn | null>;
+  /** What could be seen in the database when a request was identified, by the database's own name for it; null where nobody looked. */
+  seenBy(req: Request): string | null;
 }
 
 /**
@@ -141,13 +143,14 @@ export function sharedRoute<Name extends KnownOperation>(
   lasts: Lasts,
   handle: (
     asked: Pick<Asked<Name>, 'em' | 'query' | 'params' | 'now'>,
-  ) => Promise<Answered<Of<Name>['answer']>>,
+  ) => Promise<Answered<Of<Name>['answer']> | JsonText<Answered<Of<Name>['answer']>>>,
 ): void {
   const operation: Operation = OPERATIONS[name];
   rawRoute(router, api, name, async ({ em, query, params, req }, res) => {
     const answer = await api.shared.answerTo(req.originalUrl, em, {
       clock: api.clock,
       lasts,
+      seen: api.seenBy(req),
       answer: async (tx, now) => {
         const made: unknown = await handle({ em: tx, query, params, now });
         if (api.checksAnswers) check(name, operation, made);

@@ -64,7 +64,9 @@ it('tells every process’s listeners what changed, once it is committed', async
     .post('/api/records')
     .send({ packId: pack.id, records: [readingBody([3800, 3800, 3800, 3800])] })
     .expect(201);
-  expect(await next()).toEqual({ about: 'pack', packId: pack.id, seq: 2 });
+  // Its row comes along, as whoever asked for it would be told.
+  const [row] = (await custodian.get(`/api/packs?ids=${pack.id}`).expect(200)).body as unknown[];
+  expect(await next()).toEqual({ about: 'pack', packId: pack.id, seq: 2, row });
   await custodian
     .post('/api/places')
     .send({ name: 'A shelf', kind: 'shelf', fireResistant: false })

@@ -1,15 +1,19 @@
 import type { Response } from 'express';
 import { Client } from 'pg';
-import type { LiveMessage } from '../../contract';
+import type { LiveMessage, PackChanged, PackRow } from '../../contract';
 import type { Entities, Statement } from './database';
-import type { PersonId } from '../../core/measure';
+import type { PackId, PersonId } from '../../core/measure';
 import type { Log } from './log';
 
 const CHANNEL = 'malle_live';
 const HEARTBEAT_MS = 20_000;
 const RECONNECT_MS = 1_000;
-/** Some thousand messages. */
-const MOST_UNREAD_BYTES = 256 * 1024;
+/** Some thousand messages, of which each may be a pack's row. */
+const MOST_UNREAD_BYTES = 1024 * 1024;
+/** So long changed packs are gathered, to be read together. */
+const GATHER_MS = 20;
+/** Of more packs at once no rows are told: a page then asks for its list anew. */
+const MOST_ROWS = 50;
 
 /** Tells every server process, once this transaction is committed, that something changed. */
 export async function announce(em: Entities, message: LiveMessage): Promise<void> {
@@ -39,8 +43,13 @@ export interface Live {
 /**
  * Passes what any process announces on to the browsers connected to this one. When the database connection is lost it
  * reconnects and says `register`, because messages may have been missed meanwhile.
+ * @param rowsOf what lists show of packs: read once here, where every page would ask for the same
  */
-export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
+export async function openLive(
+  databaseUrl: string,
+  log: Log,
+  rowsOf: (ids: readonly PackId[]) => Promise<readonly PackRow[]>,
+): Promise<Live> {
   const listeners = new Map<Response, Listener>();
   const hearers = new Set<(message: LiveMessage) => void>();
   let client: Client | null = null;
@@ -61,12 +70,32 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
       if (!may) res.end();
     }
   };
+  const changed = new Map<PackId, PackChanged>();
+  let gathering: NodeJS.Timeout | undefined;
+  const tellChanged = async () => {
+    gathering = undefined;
+    const messages = [...changed.values()];
+    changed.clear();
+    if (listeners.size === 0) return;
+    const rows = new Map<PackId, PackRow>();
+    if (messages.length <= MOST_ROWS) {
+      // Without rows a page asks for them.
+      const read = await rowsOf(messages.map(({ packId }) => packId)).catch(() => []);
+      for (const row of read) rows.set(row.id, row);
+    }
+    for (const message of messages) {
+      const row = rows.get(message.packId);
+      tell(`data: ${JSON.stringify({ ...message, ...(row ? { row } : {}) } satisfies PackChanged)}\n\n`);
+    }
+  };
   const broadcast = (data: string) => {
     if (data === '') return;
     const message = JSON.parse(data) as LiveMessage;
     if (message.about === 'access') return void endStreamsOf(message.personId);
-    tell(`data: ${data}\n\n`);
     for (const hear of hearers) hear(message);
+    if (message.about !== 'pack') return tell(`data: ${data}\n\n`);
+    changed.set(message.packId, message);
+    gathering ??= setTimeout(() => void tellChanged(), GATHER_MS);
   };
   const connect = async (): Promise<void> => {
     const next = new Client({ connectionString: databaseUrl });
@@ -121,6 +150,7 @@ export async function openLive(databaseUrl: string, log: Log): Promise<Live> {
     close: async () => {
       closed = true;
       clearInterval(heartbeat);
+      clearTimeout(gathering);
       for (const res of listeners.keys()) res.end();
       listeners.clear();
       await client?.end();

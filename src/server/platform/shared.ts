@@ -7,6 +7,7 @@ import type { Json } from '../../contract';
 import type { Instant } from '../../core/measure';
 import type { Clock } from './clock';
 import type { Entities } from './database';
+import { JsonText } from './jsonText';
 
 export const ENCODINGS = ['br', 'gzip'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
@@ -38,6 +39,8 @@ interface Work {
   readonly clock: Pick<Clock, 'now'>;
   readonly answer: (em: Entities, now: Instant) => Promise<unknown>;
   readonly lasts: Lasts;
+  /** What can be seen in the database, where whoever asks has looked that up since the question came; else it is looked up here. */
+  readonly seen?: string | null;
 }
 
 interface Kept extends SharedAnswer {
@@ -87,7 +90,7 @@ export class SharedAnswers {
   constructor(private readonly seen = snapshotOf) {}
 
   async answerTo(question: string, em: Entities, work: Work): Promise<SharedAnswer> {
-    const snapshot = await this.seen(em);
+    const snapshot = work.seen ?? (await this.seen(em));
     const now = work.clock.now();
     const kept = this.#kept.get(question);
     if (kept?.snapshot === snapshot && kept.from <= now && now < kept.until) {
@@ -124,7 +127,8 @@ export class SharedAnswers {
         const snapshot = await this.seen(tx);
         const underWay = this.#underWay.get(question);
         if (underWay?.snapshot === null) underWay.snapshot = snapshot;
-        const json = Buffer.from(JSON.stringify(await answer(tx, from)));
+        const made = await answer(tx, from);
+        const json = Buffer.from(made instanceof JsonText ? made.text : JSON.stringify(made));
         const until = await lasts(tx, from);
         return { ...saying(json, this.#kept.get(question)), snapshot, from, until };
       },

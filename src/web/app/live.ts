@@ -1,11 +1,11 @@
 import { create } from 'zustand';
-import type { LiveMessage } from '../../contract';
+import type { LiveMessage, PackChanged } from '../../contract';
 import type { Instant, PackId } from '../../core/measure';
 import { currentTime } from './clock';
 import { outdated, refreshHistories } from '../domain/histories';
 import { openedOfflineCopy, stillReading } from './offlineCopy';
 import { deviceShows } from './devices';
-import { KEYS, queryClient, refreshRows } from './queries';
+import { KEYS, putRows, queryClient, refreshRows } from './queries';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
 
@@ -28,7 +28,7 @@ const SILENCE_MS = 45_000;
  * @param onConnect called whenever the connection is there (again)
  */
 export function startLive(onConnect: () => void): () => void {
-  const changed = new Map<PackId, number>();
+  const changed = new Map<PackId, PackChanged>();
   let source: EventSource | null = null;
   let retry: ReturnType<typeof setTimeout> | undefined;
   let gather: ReturnType<typeof setTimeout> | undefined;
@@ -38,16 +38,18 @@ export function startLive(onConnect: () => void): () => void {
 
   const settle = () => {
     gather = undefined;
-    const ids = [...changed.keys()];
-    const behind = outdated(changed);
+    const told = [...changed.values()];
+    const behind = outdated(new Map(told.map(({ packId, seq }) => [packId, seq])));
     changed.clear();
     void refreshHistories(behind).catch(() => undefined);
-    for (const id of ids) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
+    for (const { packId: id } of told) void queryClient.invalidateQueries({ queryKey: KEYS.pack(id) });
     void queryClient.invalidateQueries({ queryKey: KEYS.today });
     void queryClient.invalidateQueries({ queryKey: KEYS.endOfLife });
     void queryClient.invalidateQueries({ queryKey: KEYS.flying });
-    if (ids.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
-    else void refreshRows(ids).catch(() => queryClient.invalidateQueries({ queryKey: KEYS.packs }));
+    const unknown = told.filter(({ row }) => !row).map(({ packId }) => packId);
+    putRows(told.flatMap(({ row }) => row ?? []));
+    if (unknown.length > FEW_PACKS) void queryClient.invalidateQueries({ queryKey: KEYS.packs });
+    else void refreshRows(unknown).catch(() => queryClient.invalidateQueries({ queryKey: KEYS.packs }));
   };
 
   const lost = () => {
@@ -119,7 +121,7 @@ export function startLive(onConnect: () => void): () => void {
         return;
       }
       if (message.about === 'stop' || message.about === 'write' || message.about === 'access') return;
-      changed.set(message.packId, message.seq);
+      changed.set(message.packId, message);
       gather ??= setTimeout(settle, GATHER_MS);
     };
     source.onerror = () => {

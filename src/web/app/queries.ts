@@ -219,11 +219,15 @@ export function putData<Data extends object>(queryKey: QueryKey, newer: (known: 
     void queryClient.invalidateQueries({ queryKey, exact: true });
 }
 
-/** Puts newer rows into the list of packs that is already here, without fetching all of it. */
+/** Fetches newer rows for the list of packs that is already here, without fetching all of it. */
 export async function refreshRows(ids: readonly PackId[]): Promise<void> {
-  if (!queryClient.getQueryData(KEYS.packs)) return;
-  const fresh = await ask('GET /packs', { query: { ids: ids.join(',') } });
-  putData<PackRow[]>(KEYS.packs, (rows) => mergedRows(rows, fresh));
+  if (ids.length === 0 || !queryClient.getQueryData(KEYS.packs)) return;
+  putRows(await ask('GET /packs', { query: { ids: ids.join(',') } }));
+}
+
+/** Puts newer rows into the list of packs, if that is here. */
+export function putRows(fresh: readonly PackRow[]): void {
+  if (fresh.length > 0) putData<PackRow[]>(KEYS.packs, (rows) => mergedRows(rows, fresh));
 }
 
 /** The rows with newer ones in place of older; packs not seen before go to the end. */

@@ -1,0 +1,25 @@
+import type { Page } from '@playwright/test';
+
+/**
+ * From the address to what is asked for standing on the page, in milliseconds. Measured in the page itself: the runner’s own looking is not
+ * the device’s work.
+ */
+export async function shownAfter(page: Page, path: string, selector: string): Promise<number> {
+  await page.addInitScript(noteWhenShown, selector);
+  await page.goto(path, { waitUntil: 'commit' });
+  for (;;) {
+    await page.waitForTimeout(500);
+    const at = await page.evaluate(() => (window as unknown as { shownAt?: number }).shownAt);
+    if (at !== undefined) return at;
+  }
+}
+
+/** Runs in the page, before anything else. */
+function noteWhenShown(selector: string): void {
+  const seen = new MutationObserver(() => {
+    if (!document.querySelector(selector)?.textContent) return;
+    seen.disconnect();
+    Object.assign(window, { shownAt: performance.now() });
+  });
+  seen.observe(document, { childList: true, subtree: true });
+}
