@@ -8,6 +8,34 @@ const API = `http://127.0.0.1:${process.env.MALLE_PORT ?? 4180}`;
 /** A field with one bar of signal is treated as one without. */
 const PATIENCE_S = 4;
 
+interface Modules {
+  getModuleInfo(id: string): { readonly importedIds: readonly string[] } | null;
+}
+
+const ENTRY = fileURLToPath(new URL('src/web/main.tsx', import.meta.url));
+let first: ReadonlySet<string> | null = null;
+
+/** Modules that are used whole, or not at all: of what an index gathers, the first screen takes only some. */
+const WHOLE =
+  /src\/web\/|node_modules\/(react|react-dom|scheduler|react-router|@tanstack\/(query-core|react-query)|zustand|clsx|cmdk)\//;
+
+/** Whether the page imports this module before it shows anything. */
+function isFirst(id: string, modules: Modules): boolean {
+  first ??= importedBy(ENTRY, modules);
+  return first.has(id) && WHOLE.test(id);
+}
+
+function importedBy(entry: string, modules: Modules): ReadonlySet<string> {
+  const found = new Set<string>();
+  const toLookAt = [entry];
+  for (let id = toLookAt.pop(); id !== undefined; id = toLookAt.pop()) {
+    if (found.has(id)) continue;
+    found.add(id);
+    toLookAt.push(...(modules.getModuleInfo(id)?.importedIds ?? []));
+  }
+  return found;
+}
+
 export default defineConfig({
   root: fileURLToPath(new URL('src/web', import.meta.url)),
   plugins: [
@@ -28,7 +56,7 @@ export default defineConfig({
         icons: [{ src: '/trunk.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
       workbox: {
-        globPatterns: ['assets/*', 'trunk.svg'],
+        globPatterns: ['assets/*', 'trunk.svg', 'early.js'],
         // A proven bound is a luxury: three megabytes that no phone need carry into the field. The reader of codes is needed there.
         globIgnores: ['**/highs*.wasm'],
         inlineWorkboxRuntime: true,
@@ -57,6 +85,15 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'es2022',
     assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 700,
+    rolldownOptions: {
+      output: {
+        // What the first screen needs comes in one file: a browser fetches six at a time, and on a weak line each turn costs a while.
+        codeSplitting: {
+          groups: [{ name: (id, graph) => (isFirst(id, graph) ? 'first' : null) }],
+        },
+      },
+    },
   },
   server: { proxy: { '/api': { target: API, changeOrigin: false } } },
 });

@@ -1,4 +1,5 @@
 import { readFileSync, readdirSync, statSync } from 'node:fs';
+import { brotliCompressSync } from 'node:zlib';
 import { say } from './measure';
 
 const ASSETS = 'dist/web/assets';
@@ -7,6 +8,7 @@ const ASSETS = 'dist/web/assets';
 export function benchFirstScreen(): void {
   const page = readFileSync('dist/web/index.html', 'utf8');
   const named = readdirSync(ASSETS).filter((file) => file.endsWith('.js') && page.includes(file));
-  const bytes = named.reduce((sum, file) => sum + statSync(`${ASSETS}/${file}.br`).size, 0);
+  const early = brotliCompressSync(readFileSync('dist/web/early.js')).length;
+  const bytes = named.reduce((sum, file) => sum + statSync(`${ASSETS}/${file}.br`).size, early);
   say('JavaScript of the first screen, packed', `${(bytes / 1000).toFixed(1)} kB of 150 kB allowed`);
 }

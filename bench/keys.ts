@@ -48,7 +48,7 @@ async function signedIn(
 async function filterAndScroll(browser: Browser, url: string): Promise<void> {
   const page = await signedIn(browser, url, { width: 1280, height: 800 });
   await page.goto('/packs');
-  const field = page.getByRole('textbox', { name: 'Filter the packs' });
+  const field = page.getByRole('searchbox', { name: 'Filter the packs' });
   await page.getByRole('row').nth(5).waitFor();
   await page.waitForTimeout(3_000);
   await page.evaluate(noteFrames);

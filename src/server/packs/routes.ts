@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { PackId } from '../../core/measure';
 import { idParam, route, sharedRoute } from '../platform/http';
 import type { Api } from '../platform/http';
-import { aSecond } from '../platform/shared';
+import { always, aSecond } from '../platform/shared';
 import { receiveDelivery } from './deliveries';
 import { histories } from './histories';
 import { offlinePacks } from './offlinePacks';
@@ -23,7 +23,9 @@ export function packRoutes(api: Api): Router {
     laterRows(em, now, (query.ids ?? null) as PackId[] | null),
   );
   route(router, api, 'GET /packs/by-tag/:tag', ({ em, params }) => packByTag(em, params.tag ?? ''));
-  route(router, api, 'GET /packs/:id', ({ em, params }) => packDetails(em, idParam<PackId>(params)));
+  sharedRoute(router, api, 'GET /packs/:id', always, ({ em, params }) =>
+    packDetails(em, idParam<PackId>(params)),
+  );
   route(router, api, 'POST /packs', async ({ em, body, person, now }) => {
     await receive(em, body, person, now);
     return packDetails(em, body.id);

@@ -98,7 +98,7 @@ export async function request(method: Method, path: string, body?: unknown): Pro
   }
   const tag = response.headers.get('etag');
   // What is asked with a query is asked once.
-  if (method === 'GET' && tag && !path.includes('?')) known.set(path, { tag, answer: answer as Json });
+  if (method === 'GET' && tag && !path.includes('?')) remember(path, { tag, answer: answer as Json });
   return answer;
 }
 
@@ -110,9 +110,34 @@ interface Known {
 
 /** What this page was answered last, by address: of what has changed since, the rest is not sent again. */
 const known = new Map<string, Known>();
+const MOST_KNOWN = 24;
+
+function remember(path: string, answered: Known): void {
+  known.set(path, answered);
+  // First in the map is what was answered longest ago.
+  for (const oldest of known.keys()) if (known.size > MOST_KNOWN) known.delete(oldest);
+}
+
+declare global {
+  interface Window {
+    /** What the page asked for before the application had arrived; see public/early.js. */
+    malleEarly?: Record<string, Promise<Response | null> | undefined>;
+  }
+}
+
+/** The answer to what was asked early, once; null where this was not. */
+async function takeEarly(path: string): Promise<Response | null> {
+  const early = globalThis.window?.malleEarly;
+  const asked = early?.[path];
+  if (!early || !asked) return null;
+  early[path] = undefined;
+  return asked;
+}
 
 async function send(method: Method, path: string, body: unknown, before?: Known): Promise<Response> {
   try {
+    const early = method === 'GET' ? await takeEarly(path) : null;
+    if (early) return early;
     return await fetch(`/api${path}`, {
       method,
       headers: {

@@ -6,6 +6,7 @@ import { outdated, refreshHistories } from '../domain/histories';
 import { openedOfflineCopy, stillReading } from './offlineCopy';
 import { deviceShows } from './devices';
 import { KEYS, putRows, queryClient, refreshRows } from './queries';
+import { onceSettled } from './settled';
 
 export type LiveState = 'connecting' | 'live' | 'lost';
 
@@ -74,8 +75,11 @@ export function startLive(onConnect: () => void): () => void {
     source.onopen = () => {
       useLive.setState({ state: 'live' });
       if (hadGap) askAnew();
-      // What a device showed between the page's first question and this line was told to nobody.
-      else void queryClient.invalidateQueries({ queryKey: KEYS.devices });
+      // What happened between the page's first questions and this line was told to nobody.
+      else {
+        void queryClient.invalidateQueries({ queryKey: KEYS.devices });
+        onceSettled(lookAgain);
+      }
       hadGap = false;
       heard();
       onConnect();
@@ -142,6 +146,12 @@ export function startLive(onConnect: () => void): () => void {
     window.removeEventListener('offline', lost);
     window.removeEventListener('online', reconnect);
   };
+}
+
+/** Asks once more for what a page shows of packs. Of what is as it was, the register says just that. */
+function lookAgain(): void {
+  for (const queryKey of [KEYS.register, KEYS.packs, KEYS.anyPack, KEYS.today, KEYS.flying, KEYS.charging])
+    void queryClient.invalidateQueries({ queryKey });
 }
 
 /** Everything may have changed: what is on the page is asked for again, and what was told ahead no longer holds. */

@@ -144,8 +144,9 @@ export function useRulesHistory() {
 }
 
 /** The packs as the register told them; lists ask `usePackRows` of the domain, which lays what waits here over them. */
-export function useStoredRows({ isPatient = false } = {}) {
-  return useQuery({ ...QUERIES.packs, enabled: useMayAsk(KEYS.packs[0], isPatient) });
+export function useStoredRows({ isPatient = false, isPutOff = false } = {}) {
+  const mayAsk = useMayAsk(KEYS.packs[0], isPatient);
+  return useQuery({ ...QUERIES.packs, enabled: mayAsk && !isPutOff });
 }
 
 /** For whoever asks for several packs in full. */

@@ -9,6 +9,7 @@ import { readOfflinePack } from '../app/offlinePacks';
 import { useOwnItems } from '../app/outbox';
 import type { Outgoing } from '../app/outbox';
 import { KEYS, queryClient, useLaterRows, useRegister, useStoredRows, useStoredToday } from '../app/queries';
+import { onceAnswered } from '../app/settled';
 import type { judgedHere, Said } from './judgedHere';
 import { draftsFor } from './waitingDrafts';
 
@@ -181,10 +182,12 @@ function usePassed(): readonly LaterRow[] {
 
 /**
  * All packs as lists show them at this moment, with what waits on this device.
- * @param isPatient the page shows something without them, and reads them from the device after that
+ * @param isPatient the page shows something without them: they are asked for, or read from the device, after that
  */
 export function usePackRows({ isPatient = false } = {}) {
-  const rows = useStoredRows({ isPatient });
+  const [isAnswered, setAnswered] = useState(false);
+  useEffect(() => onceAnswered(() => setAnswered(true)), []);
+  const rows = useStoredRows({ isPatient, isPutOff: isPatient && !isAnswered });
   const outgoing = useOwnItems();
   const ledgers = useLedgers(outgoing);
   const passed = usePassed();

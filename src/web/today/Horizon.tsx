@@ -1,3 +1,4 @@
+import { useDeferredValue } from 'react';
 import { Link } from 'react-router';
 import type { FlyingDayAnswer, TodayItem } from '../../contract';
 import type { Instant } from '../../core/measure';
@@ -25,6 +26,7 @@ export function Horizon({
   const reader = useReader();
   const axis = horizonAxis(reader.now);
   const days = midnights(axis, reader).map(({ at }) => at);
+  const shown = useDeferredValue(items.length, FIRST_ROWS);
   const posts = flying.filter(({ at, cancelled }) => !cancelled && at > axis.from && at < axis.to);
   return (
     <section aria-label="Storage horizon">
@@ -36,7 +38,7 @@ export function Horizon({
       </div>
       {items.length === 0 && <p className="py-3 text-faint">Every measured pack is in its storage band.</p>}
       <ul>
-        {items.map((item) => (
+        {items.slice(0, shown).map((item) => (
           <HorizonRow key={item.id} item={item} axis={axis} days={days} posts={posts} now={reader.now} />
         ))}
       </ul>
@@ -48,6 +50,9 @@ export function Horizon({
     </section>
   );
 }
+
+/** More rows than a screen has lines are drawn after these. */
+const FIRST_ROWS = 12;
 
 function Ruler({ axis, posts }: { axis: HorizonAxis; posts: readonly FlyingDayAnswer[] }) {
   const reader = useReader();

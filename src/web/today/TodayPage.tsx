@@ -1,3 +1,4 @@
+import { useDeferredValue } from 'react';
 import { Link } from 'react-router';
 import type { TodayAnswer, TodayItem } from '../../contract';
 import { isOutOfUse } from '../../core/assess';
@@ -32,6 +33,8 @@ import { Horizon } from './Horizon';
 /** What needs hands now. */
 export function TodayPage() {
   const today = useToday();
+  // What lies below the horizon is drawn once the horizon stands: a phone shows that first.
+  const isDrawn = useDeferredValue(today.data !== undefined, false);
   if (today.isPending) return <Loading what="today’s work" />;
   if (today.isLoadingError) return <Failure error={today.error} retry={() => void today.refetch()} />;
   const { data } = today;
@@ -44,6 +47,14 @@ export function TodayPage() {
       <Watches watches={data.watches} />
       <OnCharge running={data.onCharge} />
       <Horizon items={data.outOfBand} total={data.outOfBandTotal} flying={data.flying} />
+      {isDrawn && <BelowHorizon today={data} />}
+    </>
+  );
+}
+
+function BelowHorizon({ today: data }: { today: TodayAnswer }) {
+  return (
+    <>
       <OpenRounds rounds={data.openRounds} />
       <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
         <Waiting

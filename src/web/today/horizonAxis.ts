@@ -1,6 +1,6 @@
 import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
-import { whenWords } from '../../core/wording';
+import { clockWords, whenWords } from '../../core/wording';
 import type { Reader } from '../../core/wording';
 
 /** The stretch of time the horizon shows, and where an instant lies on it. */
@@ -58,21 +58,12 @@ export function midnights(
   const found: { at: Instant; day: string }[] = [];
   // Every quarter hour, because zones and clock changes put midnight anywhere on it.
   for (let at = Math.ceil(axis.from / QUARTER_MS) * QUARTER_MS; at <= axis.to; at += QUARTER_MS) {
-    if (localTime(at, reader.zone) === '00:00') found.push({ at, day: dayName(at, reader) });
+    if (clockWords(at, reader) === '00:00') found.push({ at, day: dayName(at, reader) });
   }
   return found;
 }
 
 const QUARTER_MS = HOUR_MS / 4;
-
-function localTime(at: Instant, zone: string): string {
-  return new Intl.DateTimeFormat('en-GB', {
-    timeZone: zone,
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  }).format(at);
-}
 
 function dayName(at: Instant, reader: Reader): string {
   const words = whenWords(at + DAY_MS / 2, reader).split(' ');
