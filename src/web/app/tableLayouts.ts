@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { usePerson } from '../domain/Person';
@@ -23,9 +24,12 @@ export const useTableLayouts = create<{ readonly layouts: Readonly<Record<string
 export function useTableLayout(table: string): [TableLayout, (part: Partial<TableLayout>) => void] {
   const key = `${usePerson().id}.${table}`;
   const layout = useTableLayouts(({ layouts }) => layouts[key]) ?? AS_AT_FIRST;
-  const change = (part: Partial<TableLayout>) =>
-    useTableLayouts.setState(({ layouts }) => ({
-      layouts: { ...layouts, [key]: { ...(layouts[key] ?? AS_AT_FIRST), ...part } },
-    }));
+  const change = useCallback(
+    (part: Partial<TableLayout>) =>
+      useTableLayouts.setState(({ layouts }) => ({
+        layouts: { ...layouts, [key]: { ...(layouts[key] ?? AS_AT_FIRST), ...part } },
+      })),
+    [key],
+  );
   return [layout, change];
 }

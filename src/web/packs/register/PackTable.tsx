@@ -1,7 +1,7 @@
 import { getCoreRowModel, useReactTable } from '@tanstack/react-table';
 import type { ColumnDef, ColumnSizingState, SortingState, Updater } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import type { HouseRules } from '../../../core/rules';
 import { COLUMNS, sortValue } from './listing';
 import type { ColumnKey, ListedPack, SortOrder } from './listing';
@@ -10,6 +10,8 @@ import { PackCell, PackLine } from './PackCells';
 
 const ROW_PX = 36;
 const LINE_PX = 76;
+/** As many as most screens have rows in view. */
+const SLOTS = 64;
 
 const DEFINITIONS: ColumnDef<ListedPack>[] = COLUMNS.map(({ key, name, px }) => ({
   id: key,
@@ -31,7 +33,15 @@ interface TableProps {
 }
 
 /** The packs as a table, on a phone as lines. Only the rows in view are in the page, so thousands scroll like sixty. */
-export function PackTable({ packs, columns, widths, order, rules, onSort, onWidths }: TableProps) {
+export const PackTable = memo(function PackTable({
+  packs,
+  columns,
+  widths,
+  order,
+  rules,
+  onSort,
+  onWidths,
+}: TableProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const narrow = useNarrow();
   const rowPx = narrow ? LINE_PX : ROW_PX;
@@ -40,10 +50,12 @@ export function PackTable({ packs, columns, widths, order, rules, onSort, onWidt
     count: packs.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowPx,
-    overscan: 12,
+    overscan: 6,
   });
   useEffect(() => virtual.measure(), [virtual, rowPx]);
   const items = virtual.getVirtualItems();
+  // A row that leaves lends its elements to one that comes, by scrolling or by another filter: text is changed sooner than a row is made.
+  const slots = Math.ceil(items.length / SLOTS) * SLOTS;
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
 
@@ -81,7 +93,7 @@ export function PackTable({ packs, columns, widths, order, rules, onSort, onWidt
       >
         <ul style={{ paddingTop: above, paddingBottom: below }}>
           {items.map(({ index }) => (
-            <li key={packs[index]!.row.id} className="ruled px-3" style={{ height: rowPx }}>
+            <li key={index % slots} className="ruled px-3" style={{ height: rowPx }}>
               <PackLine pack={packs[index]!} rules={rules} />
             </li>
           ))}
@@ -113,7 +125,7 @@ export function PackTable({ packs, columns, widths, order, rules, onSort, onWidt
           <Spacer px={above} columns={columns.length} />
           {items.map(({ index }) => (
             <tr
-              key={packs[index]!.row.id}
+              key={index % slots}
               aria-rowindex={index + 2}
               className="hover:bg-press"
               style={{ height: rowPx }}
@@ -130,7 +142,7 @@ export function PackTable({ packs, columns, widths, order, rules, onSort, onWidt
       </table>
     </div>
   );
-}
+});
 
 function updated<State>(update: Updater<State>, now: State): State {
   return typeof update === 'function' ? (update as (old: State) => State)(now) : update;

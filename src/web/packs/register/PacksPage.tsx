@@ -1,6 +1,7 @@
 import { ArrowDown, ArrowUp } from 'lucide-react';
+import type { ColumnSizingState } from '@tanstack/react-table';
 import { Popover } from 'radix-ui';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import type { ReactNode } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import type { HouseRules } from '../../../core/rules';
@@ -65,20 +66,25 @@ function PackList({
   const minute = useClock((clock) => Math.floor(clock.now / 60_000) * 60_000);
   // An address that was handed on may say how its sender saw the table; else the table is as this person left it.
   const [layout, setLayout] = useTableLayout('packs');
-  const order = sortFrom(address.get('sort') ?? layout.sort);
-  const columns = columnsFrom(address.get('cols')?.split(',') ?? layout.columns);
+  const sort = address.get('sort') ?? layout.sort;
+  const order = useMemo(() => sortFrom(sort), [sort]);
+  const named = address.get('cols');
+  const columns = useMemo(() => columnsFrom(named?.split(',') ?? layout.columns), [named, layout.columns]);
   const wanted = useDeferredValue(typed);
   const inAddress = address.get('q') ?? '';
 
-  const set = (name: string, value: string | null) =>
-    setAddress(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: true, state: OWN_WRITE },
-    );
+  const set = useCallback(
+    (name: string, value: string | null) =>
+      setAddress(
+        (now) => {
+          if (value) now.set(name, value);
+          else now.delete(name);
+          return now;
+        },
+        { replace: true, state: OWN_WRITE },
+      ),
+    [setAddress],
+  );
   // A link to a filtered list, followed while the list is open, must show that filter; our own typing must not, because
   // the address trails behind a fast hand.
   if (!isOwnWrite(location.state) && followed !== location.key) {
@@ -86,10 +92,26 @@ function PackList({
     setTyped(inAddress);
   }
 
-  const visible = useMemo(
-    () => sorted(filtered(packs, wanted, minute), { column: order.column, descending: order.descending }),
-    [packs, wanted, minute, order.column, order.descending],
+  const inAddressSoon = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** The address follows when the hand rests: each change of it draws the whole page. */
+  const type = (next: string) => {
+    setTyped(next);
+    clearTimeout(inAddressSoon.current);
+    inAddressSoon.current = setTimeout(() => set('q', next), ADDRESS_AFTER_MS);
+  };
+  useEffect(() => () => clearTimeout(inAddressSoon.current), []);
+
+  // Sorted first: a key only leaves some out.
+  const inOrder = useMemo(() => sorted(packs, order), [packs, order]);
+  const visible = useMemo(() => filtered(inOrder, wanted, minute), [inOrder, wanted, minute]);
+  const sortBy = useCallback(
+    (next: string) => {
+      setLayout({ sort: next });
+      set('sort', next);
+    },
+    [setLayout, set],
   );
+  const resize = useCallback((widths: ColumnSizingState) => setLayout({ widths }), [setLayout]);
 
   return (
     <>
@@ -102,10 +124,8 @@ function PackList({
           aria-label="Filter the packs"
           placeholder="Filter: a tag, hold, overdue, LiPo, a place …"
           value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            set('q', event.target.value);
-          }}
+          onChange={(event) => type(event.target.value)}
+          onBlur={() => inAddress !== typed && set('q', typed)}
           className="min-h-11 min-w-0 flex-1 basis-64 rounded-sm border-[1.5px] border-rule bg-sheet px-3 md:max-w-md md:min-h-9"
         />
         <span className="w-44">
@@ -176,11 +196,8 @@ function PackList({
           widths={layout.widths}
           order={order}
           rules={rules}
-          onSort={(sort) => {
-            setLayout({ sort });
-            set('sort', sort);
-          }}
-          onWidths={(widths) => setLayout({ widths })}
+          onSort={sortBy}
+          onWidths={resize}
         />
       )}
     </>
@@ -202,6 +219,7 @@ const READY_FILTERS = [
   ['due:complete-baseline', 'baseline not complete'],
 ] as const;
 
+const ADDRESS_AFTER_MS = 250;
 const OWN_WRITE = { ownWrite: true };
 
 function isOwnWrite(state: unknown): boolean {
