@@ -11,7 +11,6 @@ let laid: Promise<string> | null = null;
 
 /** The address of a database with the large register, laid once a run. */
 export function largeRegister(url: string): Promise<string> {
-  if (process.env.KEPT) return Promise.resolve(url.replace(/\/[^/]*$/, '/malle_bench_large'));
   laid ??= layCopies(url);
   return laid;
 }

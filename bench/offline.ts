@@ -57,8 +57,8 @@ async function keepAll(context: BrowserContext): Promise<string> {
   return rows.find(({ verdict }) => verdict === 'watch')!.id;
 }
 
-/** Runs in the page. */
-async function readKept() {
+/** Runs in the page: how many packs it keeps, in how many bytes, and how much was told beside them. */
+export async function readKept() {
   const answered = <T>(request: IDBRequest<T>) =>
     new Promise<T>((done) => {
       request.onsuccess = () => done(request.result);
