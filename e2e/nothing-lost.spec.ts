@@ -62,6 +62,7 @@ test('without a connection a reading waits on the device, counts in the verdict,
 
 test('the server killed in the middle loses nothing', async ({ custodian, register }) => {
   await openPack(custodian, 'FW-05');
+  await expect(cells(custodian)).toBeVisible();
   register.kill();
   await custodian.keyboard.type('364 363 364 362');
   await expect(preview(custodian)).toContainText('fit');

@@ -1,3 +1,4 @@
+import type { RequestListener } from 'node:http';
 import { resolve } from 'node:path';
 import compression from 'compression';
 import express from 'express';
@@ -37,6 +38,7 @@ import type { Database } from './platform/database';
 import type { Api } from './platform/http';
 import { HeavyWork } from './platform/heavy';
 import { openLive } from './platform/live';
+import { openMetrics } from './platform/metrics';
 import type { Log } from './platform/log';
 import { openSigner } from './platform/signing';
 import { sameOrigin } from './platform/origin';
@@ -70,6 +72,8 @@ export async function openRegister(databaseUrl: string, now = Date.now()): Promi
 export interface App {
   readonly express: Express;
   readonly database: Database;
+  /** Answers whoever watches this process, on an address of its own; null where nobody does. */
+  readonly metrics: RequestListener | null;
   /** Where instruments knock: takes over a connection that becomes a WebSocket. */
   readonly upgrade: Door['upgrade'];
   /** Ends the streams that would otherwise keep the server from draining. */
@@ -106,8 +110,17 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   rejudge.begin();
   const keeping = signer && keepCheckpoints(database, signer, { clock, log, folder: config.checkpoints });
 
+  const metrics =
+    config.metrics &&
+    (await openMetrics({
+      streams: () => live.streams(),
+      heavyTasks: () => api.heavy.tasks(),
+      database: () => database.entities().execute('select 1'),
+    }));
+
   const app = express();
   app.disable('x-powered-by');
+  if (metrics) app.use(metrics.measures);
   if (config.behindTls) app.set('trust proxy', 1);
   app.use(
     pinoHttp({
@@ -184,6 +197,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   return {
     express: app,
     database,
+    metrics: metrics?.pages ?? null,
     upgrade: (req, socket, head) => door.upgrade(req, socket, head),
     endStreams: async () => {
       await door.close();

@@ -21,7 +21,11 @@ async function main(): Promise<void> {
     `Malle is at ${config.tls ? 'https' : 'http'}://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`,
   );
 
+  const watched = app.metrics && config.metrics ? createServer(app.metrics) : null;
+  if (watched && config.metrics) await listen(watched, config.metrics.host, config.metrics.port);
+
   const stop = async () => {
+    watched?.close();
     const drained = new Promise<void>((resolve) => server.close(() => resolve()));
     await app.endStreams();
     server.closeIdleConnections();

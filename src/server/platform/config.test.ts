@@ -13,6 +13,7 @@ it('needs nothing but a database', () => {
     tls: null,
     signingKey: null,
     checkpoints: null,
+    metrics: null,
     checksAnswers: false,
     logLevel: 'info',
   });
@@ -44,6 +45,27 @@ it('speaks HTTPS with a certificate and its key, and with neither alone', () => 
     authority: null,
   });
   expect(() => configFrom({ DATABASE_URL, MALLE_KEY: 'server.key' })).toThrow(/go together/);
+});
+
+it('is reached by others over HTTPS, or over plain HTTP where that is said twice', () => {
+  const others = { DATABASE_URL, MALLE_HOST: '0.0.0.0' };
+  expect(() => configFrom(others)).toThrow(/plain HTTP, and passwords can be read/);
+  expect(() => configFrom({ DATABASE_URL, MALLE_HOST: '192.168.1.5' })).toThrow(/plain HTTP/);
+  for (const said of [
+    { MALLE_PLAIN_HTTP: '1' },
+    { MALLE_TLS: '1' },
+    { MALLE_CERTIFICATE: 'server.crt', MALLE_KEY: 'server.key' },
+  ])
+    expect(configFrom({ ...others, ...said }).host).toBe('0.0.0.0');
+  for (const host of ['localhost', '127.0.0.2', '::1'])
+    expect(configFrom({ DATABASE_URL, MALLE_HOST: host }).host).toBe(host);
+});
+
+it('tells figures where that is asked for, to this machine alone unless an address is given', () => {
+  const at = (MALLE_METRICS: string) => configFrom({ DATABASE_URL, MALLE_METRICS }).metrics;
+  expect(at('9464')).toEqual({ host: '127.0.0.1', port: 9464 });
+  expect(at('10.0.0.2:9464')).toEqual({ host: '10.0.0.2', port: 9464 });
+  expect(() => at('yes')).toThrow(/MALLE_METRICS must be a port/);
 });
 
 it('names everything that is wrong at once, in words', () => {

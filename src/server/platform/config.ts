@@ -21,6 +21,8 @@ export interface Config {
   readonly signingKey: string | null;
   /** Where checkpoints are put as files, too: another disk, another machine. */
   readonly checkpoints: string | null;
+  /** Where figures of this process and its health are told, apart from what browsers reach; null for nowhere. */
+  readonly metrics: { readonly host: string; readonly port: number } | null;
   readonly logLevel: string;
   /** Whether answers are held against the contract before they are sent; for tests. */
   readonly checksAnswers: boolean;
@@ -44,13 +46,35 @@ const environment = z
     MALLE_AUTHORITY: z.string().optional(),
     MALLE_SIGNING_KEY: z.string().optional(),
     MALLE_CHECKPOINTS: z.string().optional(),
+    MALLE_PLAIN_HTTP: z.enum(['0', '1']).default('0'),
+    MALLE_METRICS: z
+      .string()
+      .regex(/^(.+:)?\d{1,5}$/, 'MALLE_METRICS must be a port, or an address and a port like 127.0.0.1:9464.')
+      .optional(),
     MALLE_CHECK: z.enum(['0', '1']).default('0'),
     MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
   })
   .refine((set) => (set.MALLE_CERTIFICATE === undefined) === (set.MALLE_KEY === undefined), {
     path: ['MALLE_KEY'],
     message: 'MALLE_CERTIFICATE and MALLE_KEY go together.',
-  });
+  })
+  .refine(
+    (set) =>
+      isLoopback(set.MALLE_HOST) ||
+      set.MALLE_CERTIFICATE !== undefined ||
+      set.MALLE_TLS === '1' ||
+      set.MALLE_PLAIN_HTTP === '1',
+    {
+      path: ['MALLE_HOST'],
+      message:
+        'Others would reach this server over plain HTTP, and passwords can be read on the way. Give MALLE_CERTIFICATE and MALLE_KEY (npm run certificate makes them), or MALLE_TLS=1 behind a proxy that speaks HTTPS, or MALLE_PLAIN_HTTP=1 if that is meant.',
+    },
+  );
+
+/** Whether only this machine reaches an address. */
+function isLoopback(host: string): boolean {
+  return host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host);
+}
 
 /** Reads the settings from environment variables. Throws one readable error naming every setting that is wrong. */
 export function configFrom(env: NodeJS.ProcessEnv): Config {
@@ -74,7 +98,14 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
         : null,
     signingKey: value.MALLE_SIGNING_KEY ?? null,
     checkpoints: value.MALLE_CHECKPOINTS ?? null,
+    metrics: value.MALLE_METRICS === undefined ? null : addressOf(value.MALLE_METRICS),
     checksAnswers: value.MALLE_CHECK === '1',
     logLevel: value.MALLE_LOG,
   };
+}
+
+/** A port alone is told to this machine only. */
+function addressOf(text: string): { readonly host: string; readonly port: number } {
+  const colon = text.lastIndexOf(':');
+  return { host: colon < 0 ? '127.0.0.1' : text.slice(0, colon), port: Number(text.slice(colon + 1)) };
 }

@@ -68,6 +68,11 @@ export class HeavyWork {
     }
   }
 
+  /** How many tasks are under way or wait. */
+  tasks(): number {
+    return [...this.#queues.values()].reduce((sum, { size, pending }) => sum + size + pending, 0);
+  }
+
   async #run<In, Out>(
     { name }: HeavyTask<In, Out>,
     input: In,

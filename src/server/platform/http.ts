@@ -192,6 +192,7 @@ export function rawRoute<Name extends KnownOperation>(
   const operation: Operation = OPERATIONS[name];
   const [method, path] = name.split(' ') as [Uppercase<Method>, string];
   const handler: RequestHandler = async (req, res) => {
+    res.locals.pattern = `/api${path}`;
     const { person, em } = operation.action
       ? await admitted(api, req, operation.action)
       : { person: null, em: api.database.entities() };

@@ -37,6 +37,8 @@ export interface Live {
   stream(res: Response, listener: Listener): Promise<void>;
   /** Tells this process itself, until the function it returns is called. */
   listen(hear: (message: LiveMessage) => void): () => void;
+  /** How many browsers listen. */
+  streams(): number;
   close(): Promise<void>;
 }
 
@@ -147,6 +149,7 @@ export async function openLive(
       hearers.add(hear);
       return () => void hearers.delete(hear);
     },
+    streams: () => listeners.size,
     close: async () => {
       closed = true;
       clearInterval(heartbeat);

@@ -60,6 +60,7 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
     tls: null,
     signingKey: SIGNING_KEY,
     checkpoints: null,
+    metrics: null,
     checksAnswers: true,
     logLevel: 'silent',
     ...more,

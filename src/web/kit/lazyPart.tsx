@@ -50,11 +50,20 @@ export function lazyPart<Props extends object>(
   });
 }
 
-function openAnew(cause: unknown): Promise<never> {
+async function openAnew(cause: unknown): Promise<never> {
   const last = Number(sessionStorage.getItem(OPENED_ANEW) ?? 0);
-  if (!navigator.onLine || Date.now() - last < SOON_MS) throw new NotFetched(cause);
+  if (Date.now() - last < SOON_MS || !(await isServerThere())) throw new NotFetched(cause);
   sessionStorage.setItem(OPENED_ANEW, String(Date.now()));
   window.location.reload();
   // The page that waits for this goes away.
   return new Promise<never>(() => undefined);
+}
+
+/** A browser with a network may still have no server: opened anew then, there would be no page at all. */
+async function isServerThere(): Promise<boolean> {
+  if (!navigator.onLine) return false;
+  return fetch('/api/health').then(
+    ({ ok }) => ok,
+    () => false,
+  );
 }
