@@ -1,5 +1,8 @@
+import request from 'supertest';
+import { openApp } from '../app';
+import { logAt } from '../platform/log';
 import { Person } from './entities';
-import { NOW, openTestApp, PASSWORD, reasons } from '../testing/testApp';
+import { NOW, openTestApp, PASSWORD, reasons, testConfig } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
 describe('an empty register', () => {
@@ -57,6 +60,24 @@ describe('signing in', () => {
     await agent.get('/api/today').expect(200);
     await agent.delete('/api/session').set('content-type', 'application/json').expect(204);
     await agent.get('/api/today').expect(401);
+  });
+
+  it('over HTTPS the cookie is one that no other host of the domain can plant', async () => {
+    const behindTls = await openApp(testConfig(test.url, { behindTls: true }), logAt('silent'));
+    const agent = request.agent(behindTls.express).set('x-forwarded-proto', 'https');
+    const { headers } = await agent
+      .post('/api/session')
+      .send({ login: 'pilot', password: PASSWORD })
+      .expect(201);
+    const [cookie] = headers['set-cookie'] as unknown as string[];
+    expect(cookie).toMatch(/^__Host-malle\.session=[^;]+; Path=\/; .*HttpOnly; Secure; SameSite=Strict$/);
+    expect(cookie).not.toContain('Domain');
+    await request(behindTls.express)
+      .get('/api/today')
+      .set('x-forwarded-proto', 'https')
+      .set('cookie', cookie!.split(';')[0]!)
+      .expect(200);
+    await behindTls.close();
   });
 
   it('answers a wrong password and an unknown name alike', async () => {

@@ -40,8 +40,10 @@ export async function sessions(
 ): Promise<{ handler: RequestHandler; close(): void }> {
   const Store = lookingOnce(seldomTouched(connectPgSimple(session)), pool);
   const store = new Store({ pool, tableName: 'user_session', pruneSessionInterval: PRUNE_SECONDS });
+  const isSecure = config.behindTls || config.tls !== null;
   const handler = session({
-    name: COOKIE,
+    // A browser takes a cookie of the longer name over HTTPS only, and from no other host of the same domain.
+    name: isSecure ? `__Host-${COOKIE}` : COOKIE,
     store,
     secret: await cookieSecret(em),
     resave: false,
@@ -50,7 +52,7 @@ export async function sessions(
     cookie: {
       httpOnly: true,
       sameSite: 'strict',
-      secure: config.behindTls || config.tls !== null,
+      secure: isSecure,
       maxAge: LASTS_MS,
       path: '/',
     },
