@@ -27,4 +27,5 @@ export default ts.config(
     languageOptions: { globals: globals.browser },
   },
   { files: ['**/*.{js,mjs,cjs}'], languageOptions: { globals: globals.node } },
+  { files: ['src/web/public/*.js'], languageOptions: { globals: globals.browser } },
 );

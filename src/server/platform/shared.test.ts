@@ -192,7 +192,7 @@ it('tells a page that names its answer only what has changed since, and nothing 
   };
   const whole = await ask();
   const rows = whole.body as { id: string; seq: number }[];
-  const tag = whole.headers.etag as string;
+  const tag = whole.headers.etag!;
   expect((await ask(tag)).status).toBe(304);
   // A proxy that packs an answer weakens its name.
   expect((await ask(`W/${tag}`)).status).toBe(304);
