@@ -15,6 +15,7 @@ import { benchRotation } from './rotation';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
 import { growTo, layRegister } from './register';
+import { benchWriters } from './writers';
 import { openRegister } from '../src/server/app';
 
 /** What can be asked for by name; without a name all of it is measured, and what needs a register after that. */
@@ -36,6 +37,7 @@ const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = 
   offline: benchOffline,
   keys: benchKeys,
   browsers: benchBrowsers,
+  writers: benchWriters,
 };
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */

@@ -53,7 +53,7 @@ export async function benchEndpoints(url: string, register: BenchRegister): Prom
       const whole = await medianMs(40, async () =>
         (await fetch(`${base}${path}`, { headers: { cookie } })).arrayBuffer(),
       );
-      say(`${name} at ${count} packs`, ms(whole), `bare SQL ${ms(bare)}`, ratio(whole / bare));
+      say(`${name} at ${count} packs (wanted × 1)`, ms(whole), `bare SQL ${ms(bare)}`, ratio(whole / bare));
     }
   }
   await client.end();

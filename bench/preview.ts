@@ -25,7 +25,7 @@ export async function benchPreview(url: string, register: BenchRegister): Promis
   for (const id of register.packs.slice(0, REBUILT)) await rebuildPack(app.database.entities(), id);
   const seconds = (performance.now() - began) / 1000;
   say(
-    'Server judging anew',
+    'Server judging anew (wanted 500 packs/s, 150 after a change of rest)',
     `${Math.round((REBUILT * RECORDS) / seconds)} records/s`,
     `${(REBUILT / seconds).toFixed(0)} packs/s`,
   );
@@ -52,7 +52,7 @@ export async function benchPreview(url: string, register: BenchRegister): Promis
   const text = await preview.innerText();
   const [, records, took] = /([\d]+) records, judged twice in ([\d.]+) s/.exec(text) ?? [];
   say(
-    'Browser worker, preview of a rule change',
+    'Browser worker, preview of a rule change (wanted 15 s)',
     `${Math.round(Number(records) / Number(took))} records/s`,
     `${records} records fetched, folded and judged twice in ${took} s`,
   );

@@ -45,12 +45,12 @@ export async function benchReports(url: string, register: BenchRegister): Promis
   );
   clearInterval(others);
   say(
-    `A year's report of ${packs.length} packs`,
+    `A year's report of ${packs.length} packs (wanted 3 s)`,
     `${whole.toFixed(1)} s`,
     `reading the ledgers ${bare.toFixed(1)} s`,
     ratio(whole / bare),
   );
-  say('Longest others waited for their turn while it ran', ms(slowest));
+  say('Longest others waited for their turn while it ran (wanted 100 ms)', ms(slowest));
   await heavy.close();
   await app.close();
 }
