@@ -48,6 +48,11 @@ export const peopleOperations = {
     body: ownPasswordForm,
     answer: null,
   },
+  'GET /session/data': {
+    summary: 'Everything the register keeps that names oneself, as a file.',
+    action: 'register.read',
+    answer: 'application/json',
+  },
   'GET /sessions': {
     summary: 'Where one is signed in.',
     action: 'register.read',

@@ -6,12 +6,14 @@ import type { Instant, PersonId } from '../../core/measure';
 import { note } from '../log';
 import { clockAnswer } from '../platform/clock';
 import type { Entities } from '../platform/database';
-import { route } from '../platform/http';
+import { file } from '../platform/file';
+import { doerOf, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { announce } from '../platform/live';
 import { Refused, refusedField } from '../platform/problems';
 import { readSetting } from '../platform/settings';
 import { Person } from './entities';
+import { ownData } from './ownData';
 import { chosenPassword, passwordMatches } from './passwords';
 import { deviceName, endSession, endSessionsOf, endSignIn, signInsOf, startSession } from './sessions';
 import { acceptLink, invitedBy } from './signInLinks';
@@ -121,6 +123,12 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       await startSession(req, own.id);
     },
   );
+
+  route(router, api, 'GET /session/data', async ({ em, req, now, person }) => {
+    const by = { ...doerOf({ person, now, req }), subjectId: null, changes: {} };
+    await note(em, { ...by, did: 'exported', subject: 'export', name: 'own data' });
+    return file('own-data.json', await ownData(em, person.id));
+  });
 
   route(router, api, 'GET /sessions', ({ req, em, person }) => signInsOf(em, person.id, req.sessionID));
 

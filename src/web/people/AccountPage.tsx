@@ -29,8 +29,28 @@ export default function AccountPage() {
         {/* Another form after each change: nothing of the old password stays in it. */}
         <OwnPassword key={changes} onChanged={() => setChanges(changes + 1)} />
         <SignIns />
+        <OwnData />
       </div>
     </>
+  );
+}
+
+function OwnData() {
+  return (
+    <section aria-label="What is kept about you" className="max-w-md">
+      <h2 className="mb-3 border-b-2 border-ink pb-1">What is kept about you</h2>
+      <p className="mb-2">
+        Records keep who wrote them, for good: they are the evidence of what a pack went through. This file
+        has everything that names you.
+      </p>
+      <a
+        href="/api/session/data"
+        download
+        className="inline-flex min-h-11 items-center font-bold text-accent underline underline-offset-3 md:min-h-8"
+      >
+        Save it
+      </a>
+    </section>
   );
 }
 
