@@ -2,8 +2,17 @@ import request from 'supertest';
 import { openApp } from '../app';
 import { logAt } from '../platform/log';
 import { Person } from './entities';
+import { deviceName } from './sessions';
 import { NOW, openTestApp, PASSWORD, reasons, testConfig } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+
+it('calls a browser what its owner would, and a script a program', () => {
+  const phone =
+    'Mozilla/5.0 (Linux; Android 14; Pixel) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Mobile Safari/537.36';
+  expect(deviceName(phone)).toBe('Chrome on Android (phone)');
+  expect(deviceName('node')).toBe('a program');
+  expect(deviceName('')).toBe('an unnamed program');
+});
 
 describe('an empty register', () => {
   let empty: TestApp;

@@ -181,9 +181,10 @@ export function endSession(req: Request): Promise<void> {
 export function deviceName(userAgent: string): string {
   if (userAgent === '') return 'an unnamed program';
   const { browser, os, platform } = Bowser.parse(userAgent);
-  const program = browser.name ?? 'a program';
   const machine = platform.type === 'mobile' ? 'phone' : platform.type === 'tablet' ? 'tablet' : null;
-  return [program, os.name && `on ${os.name}`, machine && `(${machine})`].filter(Boolean).join(' ');
+  const said = [browser.name, os.name && `on ${os.name}`, machine && `(${machine})`].filter(Boolean);
+  // Of what it does not know, the package tells an empty name.
+  return browser.name ? said.join(' ') : ['a program', ...said].join(' ');
 }
 
 interface SessionRow {

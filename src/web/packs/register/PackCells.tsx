@@ -74,7 +74,8 @@ export function PackCell({
     case 'next':
       return row.next && <NextStepCell next={row.next} />;
     case 'place':
-      return pack.holder ? `${pack.place}, ${pack.holder}` : pack.place;
+      // What somebody has with them lies nowhere.
+      return [pack.place, pack.holder].filter(Boolean).join(', ');
     case 'holder':
       return pack.holder;
     case 'read':
