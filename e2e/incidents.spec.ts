@@ -179,7 +179,7 @@ test('an intact pack is discharged with the right load, and read again a day lat
   const page = await signedIn(browser, register, 'Ineke Varrow');
   await openPack(page, 'HX-09');
   await page.getByRole('link', { name: 'What becomes of it' }).click();
-  await decision(page).getByRole('radio', { name: 'Retire' }).check({ force: true });
+  await decision(page).getByRole('radio', { name: 'Retire' }).click();
   await decision(page).getByRole('textbox', { name: 'Reason' }).fill('Not worth its place.');
   await decision(page).getByRole('button', { name: 'Retire HX-09' }).click();
   const way = page.getByRole('region', { name: 'What becomes of it' });
@@ -326,7 +326,7 @@ test('two people decide the same pack from stale pages: one wins, the other keep
     await page.getByRole('link', { name: 'Decide about it' }).click();
   }
   await decision(first).getByRole('textbox', { name: 'Reason' }).fill('Sound after its look.');
-  await decision(second).getByRole('radio', { name: 'Hold' }).check({ force: true });
+  await decision(second).getByRole('radio', { name: 'Hold' }).click();
   await decision(second).getByRole('textbox', { name: 'Reason' }).fill('Look at the corner again.');
   await decision(second).getByRole('button', { name: 'Hold IQ-09' }).click();
   await expect(standing(second)).toContainText('Look at the corner again.');

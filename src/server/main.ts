@@ -37,10 +37,15 @@ async function main(): Promise<void> {
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
 }
 
+/** Longer than proxies keep a connection: one that this end closes just as a request comes in fails that request. */
+const KEEP_ALIVE_MS = 75_000;
+
 /** Plain on loopback and behind a proxy; by itself over HTTPS with a certificate of one's own. */
 function serverFor({ tls }: Config, listener: RequestListener): Server {
-  if (!tls) return createServer(listener);
-  return createTlsServer({ cert: readFileSync(tls.certificate), key: readFileSync(tls.key) }, listener);
+  const kept = { keepAliveTimeout: KEEP_ALIVE_MS };
+  if (!tls) return createServer(kept, listener);
+  const files = { cert: readFileSync(tls.certificate), key: readFileSync(tls.key) };
+  return createTlsServer({ ...kept, ...files }, listener);
 }
 
 /** Listens on the port asked for, or the next free one, and says which. */

@@ -230,18 +230,19 @@ function SumBlock({ title, sum, children }: { title: string; sum: Sum; children:
 
 /** Takes a tag; a page opened from a pack is laid out for it at once. */
 function PackPicker({ onPack, packId }: { onPack: (pack: PackDetails) => void; packId: PackId | null }) {
-  const rows = usePackRows().data ?? [];
+  const rows = usePackRows().data;
   const [tag, setTag] = useState('');
-  const [asked, setAsked] = useState<PackId | null>(packId);
-  const [unknown, setUnknown] = useState<string | null>(null);
+  const [wanted, setWanted] = useState<string | null>(null);
+  // A fast hand is there before the packs are: what it asked for is laid out when they come.
+  const row = wanted === null || !rows ? null : packOfTag(wanted, rows);
+  const isUnknown = wanted !== null && rows !== undefined && row === null;
+  const asked = row?.id ?? packId;
   return (
     <form
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        const row = packOfTag(tag, rows);
-        setUnknown(row ? null : `No pack carries the tag ${tag}.`);
-        if (row) setAsked(row.id);
+        setWanted(tag);
       }}
       className="flex items-end gap-2"
     >
@@ -250,7 +251,7 @@ function PackPicker({ onPack, packId }: { onPack: (pack: PackDetails) => void; p
         placeholder="HX-07"
         value={tag}
         onChange={(event) => setTag(event.target.value)}
-        error={unknown ?? undefined}
+        error={isUnknown ? `No pack carries the tag ${wanted}.` : undefined}
         className="w-36 font-mono"
       />
       <Button type="submit">Fill in</Button>
