@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { answeredItems, DEFAULT_CHECKLISTS } from '../src/core/inspection';
 import { HOUR_MS, MINUTE_MS } from '../src/core/measure';
-import { choose, expect, openPack, signedIn, standing, test } from './malle';
+import { choose, expect, notice, openPack, signedIn, standing, test } from './malle';
 import { openRegister } from './registers';
 import type { Register } from './registers';
 
@@ -412,7 +412,7 @@ test('several of a type are retired for one reason, each by its own box', async 
   for (const tag of ['TR-05', 'TR-06']) await page.getByRole('checkbox', { name: tag }).check();
   await page.getByRole('textbox', { name: 'Reason for all of them' }).fill('The trainers are sold.');
   await page.getByRole('button', { name: 'Retire 2 packs' }).click();
-  await expect(page.getByText('2 packs retired.')).toBeVisible();
+  await expect(notice(page)).toContainText('2 packs retired.');
   await page.goto('/end-of-life/board');
   const toMark = page.getByRole('region', { name: 'Mark it with a red band' });
   await expect(toMark.getByRole('listitem').filter({ hasText: /TR-05|TR-06/ })).toHaveCount(2);
