@@ -1,9 +1,8 @@
-import { chromium } from '@playwright/test';
 import type { Browser, Page } from '@playwright/test';
 import { COPIES, largeRegister, serve } from './largeRegister';
 import { median, ms, say } from './measure';
 import { readKept } from './offline';
-import { shownAfter } from './shown';
+import { openBrowser, shownAfter } from './shown';
 
 /** As a phone of the middle sort on a weak line: four times slower than this machine, 1.6 Mbit/s down, 150 ms there and back. */
 const SLOWER = 4;
@@ -20,10 +19,7 @@ const SCROLLS = 60;
  */
 export async function benchKeys(url: string): Promise<void> {
   const server = await serve(await largeRegister(url));
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-background-networking'],
-  });
+  const browser = await openBrowser();
   try {
     await filterAndScroll(browser, server.url);
     await firstUse(browser, server.url);

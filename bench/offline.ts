@@ -1,8 +1,7 @@
-import { chromium } from '@playwright/test';
 import type { BrowserContext } from '@playwright/test';
 import { COPIES, largeRegister, serve } from './largeRegister';
 import { say } from './measure';
-import { shownAfter } from './shown';
+import { openBrowser, shownAfter } from './shown';
 
 /** A phone of the middle sort computes at about a quarter of this machine’s pace. */
 const SLOWER = 4;
@@ -14,10 +13,7 @@ const SECONDS = (ms: number) => `${(ms / 1_000).toFixed(2)} s`;
  */
 export async function benchOffline(url: string): Promise<void> {
   const server = await serve(await largeRegister(url));
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-background-networking'],
-  });
+  const browser = await openBrowser();
   try {
     const context = await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: server.url });
     const packId = await keepAll(context);

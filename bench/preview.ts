@@ -1,7 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { resolve } from 'node:path';
-import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import { Client } from 'pg';
 import { openApp } from '../src/server/app';
@@ -10,6 +9,7 @@ import { logAt } from '../src/server/platform/log';
 import { PASSWORD, testConfig } from '../src/server/testing/testApp';
 import { ms, say } from './measure';
 import type { BenchRegister } from './register';
+import { openBrowser } from './shown';
 
 const RECORDS = 500;
 const REBUILT = 60;
@@ -32,10 +32,7 @@ export async function benchPreview(url: string, register: BenchRegister): Promis
 
   const server = createServer(app.express).listen(0, '127.0.0.1');
   await new Promise((listening) => server.once('listening', listening));
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox'],
-  });
+  const browser = await openBrowser();
   const page = await browser.newPage();
   page.setDefaultTimeout(900_000);
   await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);

@@ -1,4 +1,13 @@
-import type { Page } from '@playwright/test';
+import { chromium } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+
+/** The browser that figures are taken in, with nothing of its own to do on the network. */
+export function openBrowser(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
+}
 
 /**
  * From the address to what is asked for standing on the page, in milliseconds. Measured in the page itself: the runner’s own looking is not

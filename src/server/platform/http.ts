@@ -157,7 +157,7 @@ export function sharedRoute<Name extends KnownOperation>(
         return made;
       },
     });
-    res.set('ETag', `"${answer.tag}"`).vary('If-None-Match');
+    res.set('ETag', `"${answer.tag}"`);
     const known = /^(?:W\/)?"([^"]+)"$/.exec(req.get('if-none-match') ?? '')?.[1] ?? null;
     if (known === answer.tag) {
       res.status(304).end();

@@ -77,12 +77,14 @@ function LoadedPack({ pack, type, register }: PackInHand) {
             field={field}
           />
         </Guarded>
-        <Guarded>
-          <InHands pack={pack} view={view} />
-        </Guarded>
-        <Guarded>
-          <OnCharge pack={pack} register={register} usable={view.assessment.outSince === null} />
-        </Guarded>
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-3 empty:hidden">
+          <Guarded>
+            <InHands pack={pack} view={view} />
+          </Guarded>
+          <Guarded>
+            <OnCharge pack={pack} register={register} usable={view.assessment.outSince === null} />
+          </Guarded>
+        </div>
         <Guarded>
           <LifeBlock pack={{ ...pack, records }} view={view} />
         </Guarded>
