@@ -12,16 +12,17 @@ export class SignedInAsker {
     readonly cookie: string,
   ) {}
 
-  /** As the custodian of a made-up register. */
-  static async at(url: string): Promise<SignedInAsker> {
+  /** As one of the people of a made-up register, or its custodian. */
+  static async at(url: string, personId?: string): Promise<SignedInAsker> {
     const base = `${url}/api`;
     const people = (await (await fetch(`${base}/session`)).json()) as {
       demoPeople: readonly { id: string; role: string }[];
     };
+    const custodian = people.demoPeople.find(({ role }) => role === 'custodian')!.id;
     const signIn = await fetch(`${base}/session/demo`, {
       method: 'POST',
       headers: { 'content-type': 'application/json', origin: url },
-      body: JSON.stringify({ personId: people.demoPeople.find(({ role }) => role === 'custodian')!.id }),
+      body: JSON.stringify({ personId: personId ?? custodian }),
     });
     return new SignedInAsker(base, signIn.headers.get('set-cookie')!.split(';')[0]!);
   }

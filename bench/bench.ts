@@ -5,6 +5,8 @@ import { benchEndpoints } from './endpoints';
 import { benchEvidence } from './evidence';
 import { benchImports } from './imports';
 import { benchFirstScreen } from './firstScreen';
+import { benchFaults } from './faults';
+import { benchFuzz } from './fuzz';
 import { benchFleet } from './fleet';
 import { benchForecast } from './forecast';
 import { benchKeys } from './keys';
@@ -28,6 +30,7 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
   evidence: benchEvidence,
   plan: benchPlan,
   rotation: benchRotation,
+  faults: benchFaults,
 };
 
 /** The same for what needs a database. */
@@ -38,6 +41,7 @@ const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = 
   keys: benchKeys,
   browsers: benchBrowsers,
   writers: benchWriters,
+  fuzz: benchFuzz,
 };
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */

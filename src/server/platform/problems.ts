@@ -39,17 +39,21 @@ export function sendProblem(res: Response, problem: Problem): void {
 
 function problemFor(error: unknown): Problem {
   if (error instanceof Refused) return problemOf(error.code, error.more);
-  const { type, code, name } = error as { type?: string; code?: string; name?: string };
+  const { type, code, name, status } = error as {
+    type?: string;
+    code?: string;
+    name?: string;
+    status?: number;
+  };
   if (type === 'entity.too.large' || type === 'parameters.too.many') return problemOf('too-large');
-  if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type?.startsWith('charset.')) {
-    return problemOf('not-json');
-  }
+  if (name === 'URIError') return problemOf('not-found');
+  // What reads bodies blames the request: no JSON, a set of characters nobody has, something packed that cannot be unpacked.
+  if (status !== undefined && status >= 400 && status < 500) return problemOf('not-json');
   // Two edits of the same thing at the same moment: the version was right when each was looked at.
   if (name === 'OptimisticLockError') return problemOf('changed-meanwhile');
   // What a request names was there when it was looked for, or was never looked for: either way the request cannot be granted.
   if (name === 'ForeignKeyConstraintViolationException')
     return problemOf('invalid-input', { detail: 'Something this names is not in the register.' });
-  if (name === 'URIError') return problemOf('not-found');
   return isPassing(code, name) ? problemOf('busy') : problemOf('internal');
 }
 
