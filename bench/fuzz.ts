@@ -12,6 +12,8 @@ const SEED = Number(process.env.SEED ?? 1);
 const AT_ONCE = 6;
 /** What the server may be silent for: longer is a stall. */
 const PATIENCE_MS = 60_000;
+/** Workers that print and report are let go after half a minute without work. */
+const REST_MS = 45_000;
 
 /**
  * Requests made from the description of the server, right in form and spoiled deep inside, asked by each role and by nobody. Told are the
@@ -63,7 +65,7 @@ export async function benchFuzz(url: string): Promise<void> {
           );
         if (status < 300 && one.method === 'POST') learn(fuzzer, one, text);
         // Whoever was signed out by what was asked goes on.
-        if (status === 401 && cookie && asked % 50 === 0)
+        if (status === 401 && cookie && asked % 5 === 0)
           askers[asked % askers.length] = await SignedInAsker.at(server.url, own[asked % own.length]);
       }
     };
@@ -71,6 +73,8 @@ export async function benchFuzz(url: string): Promise<void> {
     await Promise.all(Array.from({ length: AT_ONCE }, works));
     const seconds = (performance.now() - before) / 1_000;
     say(`${REQUESTS} requests, seed ${SEED}`, `${Math.round(REQUESTS / seconds)} a second`, told(statuses));
+    await new Promise((rested) => setTimeout(rested, REST_MS));
+    say('The server’s memory after it had rested', memoryOf(server.process.pid!));
     say('Answers that took longer than 5 s', String(slow.length), ...slow.slice(0, 5));
     say('Answers that should not be (wanted 0)', String(faults.size));
     for (const [name, example] of faults) say(name, `\n  ${example}`);

@@ -6,6 +6,7 @@ import {
   ensureBuild,
   ensureDependencies,
   freePort,
+  keepDatabase,
   runProgram,
   signingKey,
 } from './prepare.mjs';
@@ -21,6 +22,7 @@ const env = {
 };
 runProgram('demo', env);
 const port = await freePort(Number(process.env.MALLE_PORT ?? 4180));
+keepDatabase();
 becomePrograms(['server', 'devices'], {
   ...env,
   MALLE_PORT: String(port),

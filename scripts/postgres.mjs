@@ -34,6 +34,38 @@ export async function startCluster(say = console.log) {
   return `postgres://malle@127.0.0.1:${readPort(folder)}`;
 }
 
+/** PostgreSQL ends itself when its disk is full, and is killed when memory is short: looked at so often. */
+const LOOKED_AT_MS = 5_000;
+
+/** Starts the cluster again whenever it has ended, for as long as this process runs; what hinders it is said once. */
+export function keepClusterRunning(say = console.log) {
+  let said = '';
+  let underWay = false;
+  const look = async () => {
+    if (underWay) return;
+    underWay = true;
+    try {
+      if (!isRunning()) {
+        say('The database has ended; starting it again.');
+        await startCluster(say);
+        said = '';
+      }
+    } catch (error) {
+      if (error.message !== said) say(error.message);
+      said = error.message;
+    } finally {
+      underWay = false;
+    }
+  };
+  setInterval(look, LOOKED_AT_MS).unref();
+}
+
+/** Whether the cluster's own process lives: asked often, so nothing is started to ask. */
+function isRunning() {
+  const file = join(dataFolder(), 'pg', 'postmaster.pid');
+  return existsSync(file) && isLivingPostgres(readFileSync(file, 'utf8').split('\n')[0]);
+}
+
 export function stopCluster() {
   const bin = findBinaries();
   const cluster = join(dataFolder(), 'pg');
@@ -206,13 +238,18 @@ function tail(file) {
   return existsSync(file) ? readFileSync(file, 'utf8').split('\n').slice(-15).join('\n') : '';
 }
 
-/** `node scripts/postgres.mjs start | stop`, for whoever wants the cluster by itself. */
+/** `node scripts/postgres.mjs start | keep | stop`, for whoever wants the cluster by itself. */
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const action = process.argv[2];
   if (action === 'start') console.log(await startCluster());
-  else if (action === 'stop') stopCluster();
+  else if (action === 'keep') {
+    console.log(await startCluster());
+    keepClusterRunning();
+    // The looking alone keeps no process alive.
+    setInterval(() => {}, LOOKED_AT_MS);
+  } else if (action === 'stop') stopCluster();
   else {
-    console.error('Usage: node scripts/postgres.mjs start | stop');
+    console.error('Usage: node scripts/postgres.mjs start | keep | stop');
     process.exit(2);
   }
 }

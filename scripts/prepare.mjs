@@ -7,7 +7,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
-import { dataFolder, installDebian, startCluster } from './postgres.mjs';
+import { dataFolder, installDebian, keepClusterRunning, startCluster } from './postgres.mjs';
 
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const OLDEST_NODE = [20, 19];
@@ -130,6 +130,11 @@ function runToItsEnd(args, env) {
     env: { ...process.env, ...env },
   });
   if (status !== 0) process.exit(status ?? 1);
+}
+
+/** Sees to it that the embedded database runs for as long as what is served from it; a foreign one is somebody else's. */
+export function keepDatabase() {
+  if (!process.env.DATABASE_URL) keepClusterRunning();
 }
 
 /** Starts built programs and hands signals on to them. The first is what was asked for: when it ends, all end. */

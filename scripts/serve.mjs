@@ -5,12 +5,14 @@ import {
   databaseUrl,
   ensureBuild,
   ensureDependencies,
+  keepDatabase,
   signingKey,
 } from './prepare.mjs';
 
 checkNode();
 ensureDependencies();
 await ensureBuild();
+keepDatabase();
 becomePrograms(['server'], {
   DATABASE_URL: await databaseUrl('malle'),
   MALLE_WEB_ROOT: 'dist/web',

@@ -38,6 +38,7 @@ export type {
   JobAnswer,
   KeyAnswer,
   LaterRow,
+  MachineTrouble,
   MapArea,
   NewDeviceAnswer,
   NewKeyAnswer,

@@ -19,6 +19,11 @@ export const PROBLEMS = {
       'The records of this pack do not end where they were left: some were taken away or put in by something else. Nothing is written to it until that is cleared up. Tell whoever runs the register.',
   },
   busy: { status: 503, title: 'The register is busy or restarting. Try again.' },
+  'no-room': {
+    status: 507,
+    title:
+      'The server’s disk is full. Nothing is written until somebody makes room; what waits on a device is sent then.',
+  },
   internal: { status: 500, title: 'Something broke on the server. It has been noted.' },
 } as const satisfies Record<string, { readonly status: number; readonly title: string }>;
 

@@ -38,6 +38,7 @@ import type { Database } from './platform/database';
 import type { Api } from './platform/http';
 import { HeavyWork } from './platform/heavy';
 import { openLive } from './platform/live';
+import { watchMachine } from './platform/machine';
 import { openMetrics } from './platform/metrics';
 import type { Log } from './platform/log';
 import { openSigner } from './platform/signing';
@@ -93,6 +94,11 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   );
   const session = await sessions(config, pool, database.entities());
   const signer = config.signingKey === null ? null : openSigner(config.signingKey);
+  const machine = watchMachine(database, config.databaseUrl, {
+    clock,
+    log,
+    leastSpaceMb: config.leastSpaceMb,
+  });
   const api: Api = {
     database,
     clock,
@@ -101,6 +107,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
     heavy: new HeavyWork(),
+    hasRoom: machine.hasRoom,
     signer,
     logged,
   };
@@ -204,6 +211,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
       await live.close();
     },
     close: async () => {
+      await machine.stop();
       await keeping?.stop();
       await api.heavy.close();
       await rejudge.stop();

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { verifyRegister } from './evidence';
 import { openRegister } from './app';
-import { FaultySite, lostOf, worksAt, workThrough } from './testing/faults';
+import { FaultySite, lostOf, until, worksAt, workThrough } from './testing/faults';
 
 /**
  * The server and PostgreSQL are killed outright, and their connections cut, while people read packs, take deliveries, go through rounds, report incidents
@@ -40,3 +40,13 @@ it('loses nothing acknowledged and keeps nothing half or twice', async () => {
   expect(findings).toEqual([]);
   await database.close();
 }, 240_000);
+
+it('a database that ended is started again by what keeps it running', async () => {
+  const keeper = await site.keepDatabase();
+  try {
+    site.endDatabase();
+    await until(async () => (await site.once('GET', '/packs')).ok);
+  } finally {
+    keeper.kill();
+  }
+}, 120_000);

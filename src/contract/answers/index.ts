@@ -36,7 +36,7 @@ import type { logEntryAnswer } from './log';
 import type { reportAnswer } from './reports';
 import type { roundAnswer, roundDetails, roundRow, roundRowAnswer } from './rounds';
 import type { rulesAnswer, rulesHistoryAnswer, rulesVersion } from './rules';
-import type { dueGroup, todayAnswer, todayItem } from './today';
+import type { dueGroup, machineTrouble, todayAnswer, todayItem } from './today';
 
 /** What the server answers, as types. Plain data; instants are milliseconds, volts millivolts. The schemas lie beside, feature by feature. */
 type Told<Schema extends z.ZodType> = Readonly<z.output<Schema>>;
@@ -73,6 +73,7 @@ export type HistoriesAnswer = Told<typeof historiesAnswer>;
 export type AppendAnswer = Told<typeof appendAnswer>;
 
 export type TodayItem = Told<typeof todayItem>;
+export type MachineTrouble = Told<typeof machineTrouble>;
 export type TodayAnswer = Told<typeof todayAnswer>;
 export type DueGroup = Told<typeof dueGroup>;
 

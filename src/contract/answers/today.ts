@@ -46,9 +46,24 @@ const unexplainedItem = z
   .describe('Two readings with nothing written down between them that would explain the second.')
   .meta({ id: 'UnexplainedItem' });
 
+/** What is wrong with the machine the register runs on. */
+export const machineTrouble = z
+  .discriminatedUnion('what', [
+    z.strictObject({
+      what: z.literal('clock-behind'),
+      minutes: z.int().describe('So far the server’s clock is behind the newest thing it wrote down.'),
+    }),
+    z.strictObject({ what: z.literal('space-low'), freeMb: count }),
+    z.strictObject({ what: z.literal('space-out'), freeMb: count }),
+  ])
+  .meta({ id: 'MachineTrouble' });
+
 export const todayAnswer = z
   .strictObject({
     ...clockShape,
+    machine: list(machineTrouble).describe(
+      'What is wrong with the machine the register runs on; empty while nothing is.',
+    ),
     counts: z.strictObject({
       packs: count,
       inBand: count,

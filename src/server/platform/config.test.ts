@@ -6,6 +6,7 @@ it('needs nothing but a database', () => {
   expect(configFrom({ DATABASE_URL })).toEqual({
     databaseUrl: DATABASE_URL,
     host: '127.0.0.1',
+    leastSpaceMb: 200,
     port: 4180,
     webRoot: null,
     fixedNow: null,

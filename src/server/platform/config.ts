@@ -23,6 +23,8 @@ export interface Config {
   readonly checkpoints: string | null;
   /** Where figures of this process and its health are told, apart from what browsers reach; null for nowhere. */
   readonly metrics: { readonly host: string; readonly port: number } | null;
+  /** With less than this left on the database's disk nothing is written, megabytes. */
+  readonly leastSpaceMb: number;
   readonly logLevel: string;
   /** Whether answers are held against the contract before they are sent; for tests. */
   readonly checksAnswers: boolean;
@@ -51,6 +53,7 @@ const environment = z
       .string()
       .regex(/^(.+:)?\d{1,5}$/, 'MALLE_METRICS must be a port, or an address and a port like 127.0.0.1:9464.')
       .optional(),
+    MALLE_LEAST_SPACE_MB: z.coerce.number().int().min(0).max(10_000_000).default(200),
     MALLE_CHECK: z.enum(['0', '1']).default('0'),
     MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
   })
@@ -99,6 +102,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     signingKey: value.MALLE_SIGNING_KEY ?? null,
     checkpoints: value.MALLE_CHECKPOINTS ?? null,
     metrics: value.MALLE_METRICS === undefined ? null : addressOf(value.MALLE_METRICS),
+    leastSpaceMb: value.MALLE_LEAST_SPACE_MB,
     checksAnswers: value.MALLE_CHECK === '1',
     logLevel: value.MALLE_LOG,
   };

@@ -45,8 +45,8 @@ export type Heavily = <In, Out>(task: HeavyTask<In, Out>, input: In, told?: Told
 const MOST_WAITING = 8;
 /** A worker that rests so long is let go, with what it has loaded. */
 const IDLE_MS = 30_000;
-/** What one task may take: a season's report of a large register takes a tenth of it. */
-const MOST_MEMORY_MB = 1_024;
+/** What one task may take: a season’s report of a large register takes a fifth of it. */
+const MOST_MEMORY_MB = 512;
 
 /**
  * Work that would keep everybody else waiting: printing, pictures, reports. Workers beside the server do it, one task at a time for each person, in the

@@ -71,6 +71,8 @@ export interface Api {
   readonly checksAnswers: boolean;
   readonly shared: SharedAnswers;
   readonly heavy: HeavyWork;
+  /** Whether the server's disk has room for what is written. */
+  readonly hasRoom: () => boolean;
   /** Signs checkpoints; null where this server has no key. */
   readonly signer: Signer | null;
   /** Does the work of an operation that the register's log tells of, and writes what it changed, in one transaction. */
@@ -196,6 +198,7 @@ export function rawRoute<Name extends KnownOperation>(
     const { person, em } = operation.action
       ? await admitted(api, req, operation.action)
       : { person: null, em: api.database.entities() };
+    if (operation.action && method !== 'GET' && !api.hasRoom()) throw new Refused('no-room');
     // Nothing is called by what cannot be kept.
     if (textNotKept(req.params) !== null) throw new Refused('not-found');
     const asked = {

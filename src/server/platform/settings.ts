@@ -1,6 +1,6 @@
 import type { Entities } from './database';
 
-type SettingKey = 'cookie-secret' | 'demo' | 'epoch' | 'register' | 'verification';
+type SettingKey = 'cookie-secret' | 'demo' | 'epoch' | 'machine' | 'register' | 'verification';
 
 /** A value the register keeps about itself; undefined when never written. */
 export async function readSetting<Value>(em: Entities, key: SettingKey): Promise<Value | undefined> {

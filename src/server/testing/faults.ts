@@ -77,10 +77,26 @@ export class FaultySite {
     await this.startServer(clock);
   }
 
-  /** The same for PostgreSQL: another start of the same cluster, over the remains of the unclean stop, on the same port. */
-  async killDatabase(): Promise<void> {
+  /** Ends PostgreSQL outright, and leaves it so. */
+  endDatabase(): void {
     const pidFile = join(this.#env.MALLE_DATA!, 'pg', 'postmaster.pid');
     process.kill(Number(readFileSync(pidFile, 'utf8').split('\n')[0]), 'SIGKILL');
+  }
+
+  /** What starts PostgreSQL again whenever it has ended, once it has seen it run; whoever asks for it ends it. */
+  async keepDatabase(): Promise<ChildProcess> {
+    const keeper = spawn(process.execPath, ['scripts/postgres.mjs', 'keep'], {
+      cwd: this.root,
+      env: this.#env,
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+    await new Promise((runs) => keeper.stdout.once('data', runs));
+    return keeper;
+  }
+
+  /** Ends PostgreSQL outright and starts the same cluster, over the remains of the unclean stop, on the same port. */
+  async killDatabase(): Promise<void> {
+    this.endDatabase();
     if (`${this.#startCluster()}/faults` !== this.#databaseUrl)
       throw new Error('The cluster came back somewhere else.');
     await until(async () => (await fetch(`${this.#base}/health`)).ok);

@@ -61,6 +61,7 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
     signingKey: SIGNING_KEY,
     checkpoints: null,
     metrics: null,
+    leastSpaceMb: 0,
     checksAnswers: true,
     logLevel: 'silent',
     ...more,
@@ -71,9 +72,10 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
 export async function openTestApp({
   withPeople = true,
   url,
-}: { withPeople?: boolean; url?: string } = {}): Promise<TestApp> {
+  ...more
+}: { withPeople?: boolean; url?: string } & Partial<Config> = {}): Promise<TestApp> {
   const databaseUrl = url ?? (await emptyDatabase());
-  const app = await openApp(testConfig(databaseUrl), logAt('silent'));
+  const app = await openApp(testConfig(databaseUrl, more), logAt('silent'));
   const people = Object.fromEntries(ROLES.map((role) => [role, newId()])) as Record<Role, PersonId>;
   if (withPeople) {
     const em = app.database.entities();

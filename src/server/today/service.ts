@@ -4,6 +4,7 @@ import { DAY_MS, HOUR_MS } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
+import { machineTroubles } from '../platform/machine';
 import { onCharge } from '../charging';
 import { daysToCome } from '../flying';
 import { openTasks, watches } from '../incidents';
@@ -33,6 +34,7 @@ export async function today(em: Entities, now: Instant): Promise<Omit<TodayAnswe
   const { counts, wantedBackTotal, ...packs } = await packsToday(em, now);
   const { outOfBand, toMeasure, leaving, ...rest } = counts;
   return {
+    machine: await machineTroubles(em),
     ...packs,
     counts: rest,
     outOfBandTotal: outOfBand,

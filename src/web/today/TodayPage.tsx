@@ -15,6 +15,7 @@ import {
 } from '../../core/wording';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
+import { MachineTroubles } from '../domain/today/MachineTroubles';
 import { OnCharge } from '../domain/today/OnCharge';
 import { Section } from '../domain/today/Section';
 import { Unexplained } from '../domain/today/Unexplained';
@@ -43,6 +44,7 @@ export function TodayPage() {
   return (
     <>
       {measured === 0 && <FirstSteps packs={data.counts.packs} measured={0} />}
+      <MachineTroubles troubles={data.machine} />
       <Headline today={data} />
       <Watches watches={data.watches} />
       <OnCharge running={data.onCharge} />
