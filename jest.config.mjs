@@ -15,8 +15,10 @@ const common = {
   },
   // These packages ship ES modules only; everything else in node_modules runs as it is.
   transformIgnorePatterns: [
-    '/node_modules/(?!(uuid|safe-stable-stringify|rate-limiter-flexible|p-queue|p-timeout|eventemitter3)/)',
+    '/node_modules/(?!(uuid|safe-stable-stringify|rate-limiter-flexible|p-queue|p-timeout|eventemitter3|json-schema-faker)/)',
   ],
+  // Offered to importers only; Jest requires.
+  moduleNameMapper: { '^json-schema-faker$': '<rootDir>/node_modules/json-schema-faker/dist/index.js' },
 };
 
 export default {

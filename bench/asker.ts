@@ -12,17 +12,18 @@ export class SignedInAsker {
     readonly cookie: string,
   ) {}
 
-  /** As one of the people of a made-up register, or its custodian. */
-  static async at(url: string, personId?: string): Promise<SignedInAsker> {
+  /** As one of the people of a made-up register, by their id or as the first of a role. */
+  static async at(url: string, who = 'custodian'): Promise<SignedInAsker> {
     const base = `${url}/api`;
     const people = (await (await fetch(`${base}/session`)).json()) as {
       demoPeople: readonly { id: string; role: string }[];
     };
-    const custodian = people.demoPeople.find(({ role }) => role === 'custodian')!.id;
     const signIn = await fetch(`${base}/session/demo`, {
       method: 'POST',
       headers: { 'content-type': 'application/json', origin: url },
-      body: JSON.stringify({ personId: personId ?? custodian }),
+      body: JSON.stringify({
+        personId: people.demoPeople.find(({ id, role }) => who === id || who === role)!.id,
+      }),
     });
     return new SignedInAsker(base, signIn.headers.get('set-cookie')!.split(';')[0]!);
   }
@@ -60,23 +61,28 @@ export class SignedInAsker {
       payload: { text: 'a note' },
       supersedes: null,
     };
-    await this.#send('POST', '/records', { packId, records: [note] });
+    await this.send('POST', '/records', { packId, records: [note] });
   }
 
   async editType(): Promise<void> {
     const { types } = (await this.json('/register')) as { types: readonly Record<string, unknown>[] };
     const { id, ...type } = types[0]!;
-    await this.#send('PUT', `/pack-types/${id as string}`, {
+    await this.send('PUT', `/pack-types/${id as string}`, {
       ...type,
       name: `${(type.name as string).split(' · ')[0]} · ${Date.now()}`,
     });
   }
 
-  async #send(method: string, path: string, body: object): Promise<void> {
+  /** @param body bytes are a picture */
+  async send(method: string, path: string, body: object | Buffer): Promise<void> {
     const answer = await fetch(`${this.base}${path}`, {
       method,
-      headers: { 'content-type': 'application/json', cookie: this.cookie, origin: new URL(this.base).origin },
-      body: JSON.stringify(body),
+      headers: {
+        'content-type': Buffer.isBuffer(body) ? 'image/jpeg' : 'application/json',
+        cookie: this.cookie,
+        origin: new URL(this.base).origin,
+      },
+      body: Buffer.isBuffer(body) ? new Uint8Array(body) : JSON.stringify(body),
     });
     if (!answer.ok)
       throw new Error(`${method} ${path} was answered ${answer.status}: ${await answer.text()}`);

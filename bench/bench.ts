@@ -9,6 +9,7 @@ import { benchFaults } from './faults';
 import { benchFuzz } from './fuzz';
 import { benchFleet } from './fleet';
 import { benchForecast } from './forecast';
+import { benchHeavy } from './heavy';
 import { benchKeys } from './keys';
 import { benchOffline } from './offline';
 import { benchPlan } from './plan';
@@ -42,6 +43,7 @@ const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = 
   browsers: benchBrowsers,
   writers: benchWriters,
   fuzz: benchFuzz,
+  heavy: benchHeavy,
 };
 
 /** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */

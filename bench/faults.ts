@@ -35,7 +35,7 @@ async function killed(): Promise<void> {
     const counts = { server: 0, database: 0, connections: 0, clock: 0 };
     const acknowledged = await workThrough(site, await worksAt(site), async () => {
       while (counts.server < KILLS) {
-        await pause(100 + Math.random() * 900);
+        await pause(200 + Math.random() * 1_800);
         const kind = counts.server * 0.1 > counts.database ? 'database' : 'server';
         if (kind === 'database') await site.killDatabase();
         else if (Math.random() < 0.15) {
@@ -84,7 +84,7 @@ async function filled(): Promise<void> {
       for (let round = 0; round < ROUNDS; round++) {
         await pause(2_000);
         fill(disk, ballast);
-        for (let i = 0; i < 10; i++) {
+        for (let i = 0; i < TRIES; i++) {
           await pause(500);
           if (await reads().catch(() => false)) readsWhileFull += 1;
           const wrote = await site.once('POST', '/recyclers', recyclerBody()).catch(() => null);

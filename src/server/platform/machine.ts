@@ -17,7 +17,7 @@ const LOW_TIMES = 5;
 /** Looks after the machine the register runs on. */
 export interface Machine {
   /** Whether there is room to write. */
-  hasRoom(): boolean;
+  readonly hasRoom: () => boolean;
   /** Looks now, after a look that is under way. */
   look(): Promise<void>;
   stop(): Promise<void>;
