@@ -81,6 +81,33 @@ test('the server killed in the middle loses nothing', async ({ custodian, regist
   await expect(custodian.getByRole('textbox', { name: 'Note' })).toHaveValue('half a thou');
 });
 
+test('while the server’s disk is full a reading waits and everything is still there to be read; with room again it is sent by itself', async ({
+  custodian,
+  register,
+}) => {
+  const trouble = custodian.getByRole('alert').filter({ hasText: 'The server’s disk is full' });
+  register.kill();
+  // More than any disk has.
+  await register.start(undefined, { MALLE_LEAST_SPACE_MB: '9000000' });
+  await expect(trouble).toContainText('is sent when there is room', { timeout: 30_000 });
+  await openPack(custodian, 'FW-06');
+  await custodian.keyboard.type('361 362 361 362');
+  await custodian.keyboard.press('Enter');
+  const first = timeline(custodian).getByRole('listitem').first();
+  await expect(first).toContainText('waiting to be sent');
+  await custodian.getByRole('link', { name: 'Packs', exact: true }).click();
+  await expect(custodian.getByRole('heading', { name: 'Packs' })).toBeVisible();
+
+  register.kill();
+  await register.start();
+  await openPack(custodian, 'FW-06');
+  await expect(first).not.toContainText('waiting to be sent', { timeout: 30_000 });
+  await expect(timeline(custodian).getByText('3.61 3.62 3.61 3.62')).toHaveCount(1);
+  await custodian.getByRole('link', { name: 'Today', exact: true }).click();
+  await expect(custodian.getByRole('heading', { level: 1, name: /^Today/ })).toBeVisible();
+  await expect(trouble).toHaveCount(0);
+});
+
 test('two people writing to the same pack at once lose nothing', async ({ browser, register }) => {
   const [ineke, tolle] = await Promise.all([
     signedIn(browser, register, 'Ineke Varrow'),

@@ -43,8 +43,8 @@ export interface Register {
   readonly databaseUrl: string;
   /** Kills the server outright. */
   kill(): void;
-  /** Starts it again on the same port; with a moment, its clock stands there. */
-  start(clock?: number): Promise<void>;
+  /** Starts it again on the same port; with a moment, its clock stands there. Settings of this start come on top. */
+  start(clock?: number, settings?: Readonly<Record<string, string>>): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -56,7 +56,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
   const databaseUrl = `${cluster()}/${name}`;
   let server: ChildProcess;
   let port = 0;
-  const start = async (clock?: number) => {
+  const start = async (clock?: number, settings: Readonly<Record<string, string>> = {}) => {
     server = spawn(process.execPath, [SERVER], {
       cwd: ROOT,
       env: {
@@ -67,6 +67,7 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
         MALLE_WEB_ROOT: 'dist/web',
         MALLE_LOG: 'error',
         ...(clock === undefined ? {} : { MALLE_CLOCK: new Date(clock).toISOString() }),
+        ...settings,
       },
       stdio: ['ignore', 'pipe', 'inherit'],
     });

@@ -12,9 +12,10 @@ import {
 checkNode();
 ensureDependencies();
 await ensureBuild();
-keepDatabase();
-becomePrograms(['server'], {
+const env = {
   DATABASE_URL: await databaseUrl('malle'),
   MALLE_WEB_ROOT: 'dist/web',
   MALLE_SIGNING_KEY: signingKey(),
-});
+};
+keepDatabase();
+becomePrograms(['server'], env);

@@ -47,6 +47,7 @@ import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
 import { writeSettingOnce } from './platform/settings';
 import { SharedAnswers } from './platform/shared';
+import { Turns } from './platform/turns';
 import { webApplication, withNonce } from './platform/web';
 import { photoRoutes } from './photos/routes';
 import { recyclingRoutes } from './recycling/routes';
@@ -107,6 +108,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),
     heavy: new HeavyWork(),
+    turns: new Turns(),
     hasRoom: machine.hasRoom,
     signer,
     logged,

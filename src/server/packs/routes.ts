@@ -15,10 +15,12 @@ export function packRoutes(api: Api): Router {
   sharedRoute(router, api, 'GET /packs', untilNextLapse, ({ em, query, now }) =>
     packRowsAsJson(em, now, (query.ids ?? null) as PackId[] | null),
   );
-  route(router, api, 'GET /histories', ({ em, query: { after, ids } }) =>
-    histories(em, (after ?? null) as PackId | null, (ids ?? null) as PackId[] | null),
+  route(router, api, 'GET /histories', ({ em, query: { after, ids }, inTurn }) =>
+    inTurn(() => histories(em, (after ?? null) as PackId | null, (ids ?? null) as PackId[] | null)),
   );
-  route(router, api, 'GET /offline-packs', ({ em, query }) => offlinePacks(em, query.ids as PackId[]));
+  route(router, api, 'GET /offline-packs', ({ em, query, inTurn }) =>
+    inTurn(() => offlinePacks(em, query.ids as PackId[])),
+  );
   sharedRoute(router, api, 'GET /offline-rows', aSecond, ({ em, query, now }) =>
     laterRows(em, now, (query.ids ?? null) as PackId[] | null),
   );

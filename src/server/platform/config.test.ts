@@ -66,7 +66,8 @@ it('tells figures where that is asked for, to this machine alone unless an addre
   const at = (MALLE_METRICS: string) => configFrom({ DATABASE_URL, MALLE_METRICS }).metrics;
   expect(at('9464')).toEqual({ host: '127.0.0.1', port: 9464 });
   expect(at('10.0.0.2:9464')).toEqual({ host: '10.0.0.2', port: 9464 });
-  expect(() => at('yes')).toThrow(/MALLE_METRICS must be a port/);
+  for (const wrong of ['yes', '70000', '10.0.0.2:65536'])
+    expect(() => at(wrong)).toThrow(/MALLE_METRICS must be a port/);
 });
 
 it('names everything that is wrong at once, in words', () => {

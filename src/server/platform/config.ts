@@ -30,6 +30,8 @@ export interface Config {
   readonly checksAnswers: boolean;
 }
 
+const METRICS_FORM = 'MALLE_METRICS must be a port, or an address and a port like 127.0.0.1:9464.';
+
 const environment = z
   .object({
     DATABASE_URL: z.url({
@@ -51,7 +53,8 @@ const environment = z
     MALLE_PLAIN_HTTP: z.enum(['0', '1']).default('0'),
     MALLE_METRICS: z
       .string()
-      .regex(/^(.+:)?\d{1,5}$/, 'MALLE_METRICS must be a port, or an address and a port like 127.0.0.1:9464.')
+      .regex(/^(.+:)?\d{1,5}$/, METRICS_FORM)
+      .refine((text) => Number(text.slice(text.lastIndexOf(':') + 1)) <= 65_535, METRICS_FORM)
       .optional(),
     MALLE_LEAST_SPACE_MB: z.coerce.number().int().min(0).max(10_000_000).default(200),
     MALLE_CHECK: z.enum(['0', '1']).default('0'),

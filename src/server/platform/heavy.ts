@@ -4,10 +4,9 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import type { MessagePort } from 'node:worker_threads';
-import PQueue from 'p-queue';
 import { Piscina } from 'piscina';
 import type { PersonId } from '../../core/measure';
-import { Refused } from './problems';
+import { Turns } from './turns';
 
 /** Something a worker can do, by its name: what goes in and what comes out is copied between threads. */
 export interface HeavyTask<In, Out> {
@@ -41,8 +40,6 @@ export interface HeavyFor {
 /** Has something done for whoever asks, while they wait for it. */
 export type Heavily = <In, Out>(task: HeavyTask<In, Out>, input: In, told?: Told) => Promise<Out>;
 
-/** So much may one person have waiting; more is refused, so that nobody's orders fill the memory. */
-const MOST_WAITING = 8;
 /** A worker that rests so long is let go, with what it has loaded. */
 const IDLE_MS = 30_000;
 /** What one task may take: a season’s report of a large register takes a fifth of it. */
@@ -54,23 +51,16 @@ const MOST_MEMORY_MB = 512;
  */
 export class HeavyWork {
   #workers: Piscina | null = null;
-  readonly #queues = new Map<PersonId, PQueue>();
+  readonly #turns = new Turns();
 
   /** Throws `Refused` when this person has too much waiting, and the signal's reason when it was given up. */
-  async do<In, Out>(task: HeavyTask<In, Out>, input: In, { personId, signal, told }: HeavyFor): Promise<Out> {
-    const queue = this.#queues.get(personId) ?? new PQueue({ concurrency: 1 });
-    this.#queues.set(personId, queue);
-    if (queue.size >= MOST_WAITING) throw new Refused('busy', { detail: STILL_AT_IT });
-    try {
-      return await queue.add(() => this.#run(task, input, signal, told), { signal });
-    } finally {
-      if (queue.size === 0 && queue.pending === 0) this.#queues.delete(personId);
-    }
+  do<In, Out>(task: HeavyTask<In, Out>, input: In, { personId, signal, told }: HeavyFor): Promise<Out> {
+    return this.#turns.take(personId, signal, () => this.#run(task, input, signal, told));
   }
 
   /** How many tasks are under way or wait. */
   tasks(): number {
-    return [...this.#queues.values()].reduce((sum, { size, pending }) => sum + size + pending, 0);
+    return this.#turns.count();
   }
 
   async #run<In, Out>(
@@ -107,9 +97,6 @@ export class HeavyWork {
     await this.#workers?.destroy();
   }
 }
-
-const STILL_AT_IT =
-  'The server is still at work on what you asked for before. Wait until that is there, then ask again.';
 
 /** The worker as it was built, beside the program that runs; from source where that is what runs. */
 function workerFile(): { filename: string; execArgv?: string[] } {

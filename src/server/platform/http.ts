@@ -15,6 +15,7 @@ import { Refused, refusedField } from './problems';
 import type { Signer } from './signing';
 import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
+import type { Turns } from './turns';
 import type { Lasts, SharedAnswers, SharedJson } from './shared';
 
 /** Who is asking. */
@@ -40,6 +41,8 @@ export interface Asked<Name extends KnownOperation> {
   readonly req: Request;
   /** What would keep everybody else waiting is done beside the server. */
   readonly heavily: Heavily;
+  /** Reads much of the register at once: one such thing at a time for each person, so that nobody's haste keeps others waiting. */
+  readonly inTurn: <Answer>(work: () => Promise<Answer>) => Promise<Answer>;
 }
 
 /** What a handler gives back: the contract's answer, nothing where it has none, a file where it is one. */
@@ -71,6 +74,7 @@ export interface Api {
   readonly checksAnswers: boolean;
   readonly shared: SharedAnswers;
   readonly heavy: HeavyWork;
+  readonly turns: Turns;
   /** Whether the server's disk has room for what is written. */
   readonly hasRoom: () => boolean;
   /** Signs checkpoints; null where this server has no key. */
@@ -210,6 +214,8 @@ export function rawRoute<Name extends KnownOperation>(
       params: req.params as Record<string, string>,
       now: api.clock.now(),
       heavily: heavilyFor(api, person, res),
+      inTurn: (work: () => Promise<unknown>) =>
+        person ? api.turns.take(person.id, whileAsked(res), work) : work(),
     };
     // The table has told the compiler what the same table has just parsed.
     await handle(asked as unknown as Asked<Name>, res);

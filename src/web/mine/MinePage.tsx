@@ -15,6 +15,7 @@ import { dayWants } from '../domain/flyingDays/words';
 import { usePerson } from '../domain/Person';
 import { OnCharge } from '../domain/today/OnCharge';
 import { Unexplained } from '../domain/today/Unexplained';
+import { MachineTroubles } from '../domain/today/MachineTroubles';
 import { Watches } from '../domain/today/Watches';
 import { usePackRows, useToday } from '../domain/waitingRows';
 import { ButtonLink } from '../kit/Button';
@@ -75,6 +76,7 @@ function Mine({
       </div>
       <ScanAny rows={rows} />
       {/* Below the buttons: what arrives later moves nothing that a thumb is about to press. */}
+      {today && <MachineTroubles troubles={today.machine} />}
       {today && <Watches watches={today.watches.filter(({ until }) => reader.now < until)} />}
       {today && <OnCharge running={today.onCharge} />}
       <div className="grid gap-7">

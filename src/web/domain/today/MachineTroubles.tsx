@@ -27,7 +27,7 @@ function titleOf(trouble: MachineTrouble): string {
 function restOf({ what }: MachineTrouble): string {
   switch (what) {
     case 'clock-behind':
-      return 'It has written down later times than it shows now, so storage clocks and due times are told too late. Set it right before anything is judged by them.';
+      return 'It has written down later times than it shows now. Until it is set right, storage clocks and due times are told too late.';
     case 'space-low':
       return 'When there is less, nothing more can be written. Make room, or move the register to a larger disk.';
     case 'space-out':
