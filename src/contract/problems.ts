@@ -9,6 +9,7 @@ export const PROBLEMS = {
   'too-many-tries': { status: 429, title: 'Too many tries. Wait a little, then try again.' },
   'not-allowed': { status: 403, title: 'Your role does not allow this.' },
   'foreign-origin': { status: 403, title: 'This request came from another site.' },
+  'past-proxy': { status: 421, title: 'This is not the way in.' },
   'not-found': { status: 404, title: 'There is no such thing here.' },
   'already-set-up': { status: 409, title: 'This register has its first custodian already.' },
   'changed-meanwhile': { status: 409, title: 'Somebody changed this meanwhile.' },

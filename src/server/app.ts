@@ -46,6 +46,7 @@ import { sameOrigin } from './platform/origin';
 import { rawRoute, route } from './platform/http';
 import { Refused, problemHandler } from './platform/problems';
 import { writeSettingOnce } from './platform/settings';
+import { throughProxy } from './platform/proxy';
 import { SharedAnswers } from './platform/shared';
 import { Turns } from './platform/turns';
 import { webApplication, withNonce } from './platform/web';
@@ -149,6 +150,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     res.set('cache-control', 'no-store');
     next();
   });
+  if (config.behindTls) router.use(throughProxy());
   route(router, api, 'GET /health', async ({ em }) => {
     await em.execute('select 1');
     return { ok: true as const };

@@ -307,5 +307,5 @@ function plainQuery(req: Request): Record<string, string> {
 
 /** The address this server was asked at, for what leads back here from paper or another program. */
 export function publicAddress(req: Request): string {
-  return `${req.protocol}://${req.get('host') ?? 'localhost'}`;
+  return `${req.protocol}://${req.host || 'localhost'}`;
 }

@@ -1,6 +1,10 @@
 import type { RequestHandler } from 'express';
 import { Refused } from './problems';
 
+/** The browser says that page and server are one, and yet the server is asked by another name. */
+const HOST_REWRITTEN =
+  'A proxy in front of the server asks it by another name than you did. Whoever runs the server has the proxy pass on Host, or say X-Forwarded-Host.';
+
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
@@ -14,7 +18,9 @@ export function sameOrigin(): RequestHandler {
     const site = req.get('sec-fetch-site');
     if (site !== undefined && site !== 'same-origin' && site !== 'none') throw new Refused('foreign-origin');
     const origin = req.get('origin');
-    if (origin !== undefined && hostOf(origin) !== req.get('host')) throw new Refused('foreign-origin');
+    // Behind a proxy the host is the one it was asked for, where it tells.
+    if (origin !== undefined && hostOf(origin) !== req.host)
+      throw new Refused('foreign-origin', site === 'same-origin' ? { detail: HOST_REWRITTEN } : {});
     // `false` is another type; a request without a body has none. A file is put, which a form of another site cannot.
     const isFile = req.method === 'PUT' && Boolean(req.is(['image/*', 'application/gzip']));
     if (!isFile && req.is('application/json') === false)
