@@ -1,4 +1,5 @@
-import { allPacksKept, cells, expect, openPack, signedIn, test, timeline } from './malle';
+import { Client } from 'pg';
+import { allPacksKept, cells, choose, expect, openPack, signedIn, test, timeline } from './malle';
 import type { Page } from '@playwright/test';
 
 /** Getting in, staying in and being shut out, as people do it. */
@@ -9,6 +10,24 @@ const PASSWORD = 'low tide, wet boots';
 async function openPerson(custodian: Page, name: string): Promise<void> {
   await custodian.goto('/settings/people');
   await custodian.getByRole('link', { name: new RegExp(name) }).click();
+}
+
+/** Makes somebody a custodian. */
+async function asCustodian(custodian: Page, name: string): Promise<void> {
+  await openPerson(custodian, name);
+  await choose(custodian.getByRole('combobox', { name: 'Role' }), 'custodian');
+  await custodian.getByRole('button', { name: 'Save' }).click();
+  await expect(custodian.getByRole('link', { name: new RegExp(`${name}.*custodian`) })).toBeVisible();
+}
+
+/** Everybody signed in half an hour ago. */
+async function hoursPass(databaseUrl: string): Promise<void> {
+  const client = new Client({ connectionString: databaseUrl });
+  await client.connect();
+  await client.query(
+    `update user_session set sess = (sess::jsonb || jsonb_build_object('startedAt', (sess ->> 'startedAt')::float8 - 1800000))::json`,
+  );
+  await client.end();
 }
 
 async function linkFor(custodian: Page): Promise<string> {
@@ -160,4 +179,46 @@ test('a shared tablet shows nobody what another typed or wrote, and is left with
   await expect(timeline(tablet).getByText('The lid of its box is cracked.')).toBeVisible();
   await expect(tablet.getByText('1 waiting')).toHaveCount(0);
   await tablet.context().close();
+});
+
+test('a page that was left open gives nobody a role: the password is asked for first', async ({
+  browser,
+  custodian,
+  register,
+}) => {
+  await openPerson(custodian, 'Tolle Marsk');
+  const link = await linkFor(custodian);
+  const page = await (await browser.newContext({ baseURL: register.url })).newPage();
+  await page.goto(link);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Keep it and come in' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await asCustodian(custodian, 'Tolle Marsk');
+  await hoursPass(register.databaseUrl);
+
+  await page.goto('/settings/people/new');
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  await name.fill('Odo Plank');
+  await page.getByRole('textbox', { name: 'Sign-in name' }).fill('odo');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Is it you?' });
+  await expect(sheet.getByLabel('Your password')).toBeFocused();
+  // Left alone, nothing is done and nothing that was typed is gone.
+  await page.keyboard.press('Escape');
+  await expect(sheet).toBeHidden();
+  await expect(page.getByRole('alert').filter({ hasText: 'Give your password first' })).toBeVisible();
+  await expect(name).toHaveValue('Odo Plank');
+
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.keyboard.type('not this one');
+  await page.keyboard.press('Enter');
+  await expect(sheet.getByRole('alert')).toHaveText('This is not the password you have now.');
+  await sheet.getByLabel('Your password').fill(PASSWORD);
+  await page.keyboard.press('Enter');
+  await expect(sheet).toBeHidden();
+  await expect(page.getByRole('link', { name: /Odo Plank/ })).toHaveCount(1);
+  // A quarter of an hour long nothing more is asked.
+  await openPerson(page, 'Odo Plank');
+  await linkFor(page);
+  await page.context().close();
 });

@@ -8,6 +8,7 @@ export const PROBLEMS = {
   'wrong-sign-in': { status: 401, title: 'Name and password do not belong together.' },
   'too-many-tries': { status: 429, title: 'Too many tries. Wait a little, then try again.' },
   'not-allowed': { status: 403, title: 'Your role does not allow this.' },
+  'confirm-first': { status: 403, title: 'Give your password first: this changes who can come in.' },
   'foreign-origin': { status: 403, title: 'This request came from another site.' },
   'past-proxy': { status: 421, title: 'This is not the way in.' },
   'not-found': { status: 404, title: 'There is no such thing here.' },

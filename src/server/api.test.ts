@@ -210,6 +210,7 @@ const CALLS: Calls = {
   'POST /session/link': async () => ({ body: { secret: await newLink() } }),
   'POST /session/link/password': async () => ({ body: { secret: await newLink(), password: PASSWORD } }),
   'PUT /session/password': () => ({ body: { current: 'not what it is', password: 'another one for tests' } }),
+  'POST /session/confirmation': () => ({ body: { password: PASSWORD } }),
   'GET /session/data': () => ({}),
   'GET /sessions': () => ({}),
   'DELETE /sessions/:id': async () => {

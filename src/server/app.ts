@@ -29,7 +29,7 @@ import { peopleRoutes } from './people/routes';
 import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
 import { logged, logRoutes } from './log';
-import { isStillIn, personOf, seenBy, sessions } from './people/sessions';
+import { isStillIn, isSure, personOf, seenBy, sessions } from './people/sessions';
 import { signInThrottle } from './people/throttle';
 import { clockFrom } from './platform/clock';
 import type { Config } from './platform/config';
@@ -105,6 +105,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     database,
     clock,
     identify: personOf,
+    isSure,
     seenBy,
     checksAnswers: config.checksAnswers,
     shared: new SharedAnswers(),

@@ -97,6 +97,7 @@ export const exchangeOperations = {
     answer: list(keyAnswer),
   },
   'POST /keys': {
+    confirms: true,
     logs: { did: 'added', of: 'key' },
     summary: 'Make a key for a script; it is told once.',
     action: 'key.edit',

@@ -25,6 +25,8 @@ export interface Operation {
   /** The type of a body that is not JSON. */
   readonly bytes?: 'image/*' | 'application/gzip';
   readonly answer: z.ZodType | MediaType | null;
+  /** It changes who can come in: whoever asks has given their password lately. */
+  readonly confirms?: true;
   /** What the register's log says of it; for what changes the register and is no pack's record. */
   readonly logs?: Logged;
   /** The status of a success where the method does not say it: 201 for POST, 204 without an answer, else 200. */

@@ -10,6 +10,7 @@ import {
 import { list } from '../answers/schema';
 import {
   claimForm,
+  confirmationForm,
   linkForm,
   linkPasswordForm,
   ownPasswordForm,
@@ -48,6 +49,12 @@ export const peopleOperations = {
     body: ownPasswordForm,
     answer: null,
   },
+  'POST /session/confirmation': {
+    summary: 'Give one’s password once more, before something that changes who can come in.',
+    action: 'register.read',
+    body: confirmationForm,
+    answer: null,
+  },
   'GET /session/data': {
     summary: 'Everything the register keeps that names oneself, as a file.',
     action: 'register.read',
@@ -81,6 +88,7 @@ export const peopleOperations = {
     answer: list(personDetails),
   },
   'POST /people': {
+    confirms: true,
     logs: { did: 'added', of: 'person' },
     summary: 'Add a person.',
     action: 'people.edit',
@@ -88,6 +96,7 @@ export const peopleOperations = {
     answer: personDetails,
   },
   'PUT /people/:id': {
+    confirms: true,
     logs: { did: 'changed', of: 'person' },
     summary: 'Change a person.',
     action: 'people.edit',
@@ -95,6 +104,7 @@ export const peopleOperations = {
     answer: personDetails,
   },
   'POST /people/:id/sign-in-link': {
+    confirms: true,
     logs: { did: 'made-link', of: 'person' },
     summary: 'Make a link to choose a password with; the old password and every session of theirs end.',
     action: 'people.edit',

@@ -372,3 +372,67 @@ describe('guessing', () => {
     }
   }, 60_000);
 });
+
+describe('what changes who can come in', () => {
+  /** Everybody's sign-in and last word are so long ago. */
+  const ago = (minutes: number) =>
+    test.app.database.entities().execute(
+      `update user_session set sess = (sess::jsonb || jsonb_build_object('startedAt', (sess ->> 'startedAt')::float8 - ?::float8,
+           'confirmedAt', coalesce((sess ->> 'confirmedAt')::float8, 0) - ?::float8))::json`,
+      [minutes * 60_000, minutes * 60_000],
+    );
+  const keyBody = () => ({ id: newId(), name: 'A script', role: 'reader', endsAt: Date.now() + 30 * DAY_MS });
+  const added = () => ({
+    name: 'Somebody new',
+    login: `new-${newId().slice(-8)}`,
+    role: 'custodian',
+    active: true,
+  });
+
+  it('asks for the password again a quarter of an hour after it was given, and lasts for another', async () => {
+    const { pilot } = test.people;
+    await edit(pilot, { role: 'deputy' }).then(({ status }) => expect(status).toBe(200));
+    await ago(16);
+    const asked = [
+      () => edit(pilot, { role: 'custodian' }),
+      () => custodian.post('/api/people').send(added()),
+      () => custodian.post(`/api/people/${pilot}/sign-in-link`).send({}),
+      () => custodian.post('/api/keys').send(keyBody()),
+    ];
+    for (const ask of asked) {
+      const { status, body } = await ask();
+      expect([status, (body as { type: string }).type]).toEqual([403, '/problems/confirm-first']);
+    }
+    expect((await detailsOf(pilot)).role).toBe('deputy');
+    // All else goes on as it was.
+    await custodian.get('/api/people').expect(200);
+
+    const wrong = await custodian.post('/api/session/confirmation').send({ password: 'a guess' }).expect(422);
+    expect(reasons(wrong.body)).toEqual({ password: 'This is not the password you have now.' });
+    expect((await asked[1]!()).status).toBe(403);
+    await custodian.post('/api/session/confirmation').send({ password: PASSWORD }).expect(204);
+    for (const ask of asked) expect((await ask()).status).toBeLessThan(300);
+    await ago(16);
+    expect((await asked[1]!()).status).toBe(403);
+  });
+
+  it('is not opened by another’s password, nor by trying', async () => {
+    await ago(16);
+    const answers: number[] = [];
+    for (let i = 0; i < 11; i += 1)
+      answers.push(
+        (await custodian.post('/api/session/confirmation').send({ password: `guess ${i}` })).status,
+      );
+    expect(answers.slice(0, 8)).toEqual(Array(8).fill(422));
+    expect(answers.at(-1)).toBe(429);
+    expect((await edit(test.people.pilot, { role: 'custodian' })).status).toBe(403);
+  });
+
+  it('asks nothing of whoever has no password', async () => {
+    await ago(16);
+    await test.app.database
+      .entities()
+      .execute('update person set password_hash = null where id = ?', [test.people.custodian]);
+    await custodian.post('/api/people').send(added()).expect(201);
+  });
+});

@@ -22,6 +22,17 @@ import type { Throttle } from './throttle';
 /** Signing in and out, the first custodian, and the one-press sign-in of the made-up register. */
 export function sessionRoutes(api: Api, throttle: Throttle): Router {
   const router = Router();
+  /** The person a session is of, if this is their password; tries are counted as for signing in. */
+  const proven = async (req: Request, em: Entities, id: PersonId, password: string, field: string) => {
+    if (!req.session.personId) throw new Refused('not-allowed', { detail: 'A key has no password.' });
+    const own = await em.findOneOrFail(Person, { id });
+    const address = req.ip ?? 'unknown';
+    await throttle.count(address, own.login);
+    if (!(await passwordMatches(own.passwordHash ?? null, password)))
+      throw refusedField(field, 'This is not the password you have now.');
+    await throttle.forgive(address, own.login);
+    return own;
+  };
 
   route(router, api, 'GET /session', ({ req }) => sessionAnswer(api, req));
 
@@ -104,13 +115,7 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     api,
     'PUT /session/password',
     async ({ req, em, person, now, body: { current, password } }) => {
-      if (!req.session.personId) throw new Refused('not-allowed', { detail: 'A key has no password.' });
-      const own = await em.findOneOrFail(Person, { id: person.id });
-      const address = req.ip ?? 'unknown';
-      await throttle.count(address, own.login);
-      if (!(await passwordMatches(own.passwordHash ?? null, current)))
-        throw refusedField('current', 'This is not the password you have now.');
-      await throttle.forgive(address, own.login);
+      const own = await proven(req, em, person.id, current, 'current');
       const hash = await chosenPassword(password, own);
       await em.transactional(async (tx) => {
         await tx.execute('update person set password_hash = ?, version = version + 1 where id = ?', [
@@ -123,6 +128,11 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       await startSession(req, own.id);
     },
   );
+
+  route(router, api, 'POST /session/confirmation', async ({ req, em, person, body }) => {
+    await proven(req, em, person.id, body.password, 'password');
+    req.session.confirmedAt = Date.now();
+  });
 
   route(router, api, 'GET /session/data', async ({ em, req, now, person }) => {
     const by = { ...doerOf({ person, now, req }), subjectId: null, changes: {} };

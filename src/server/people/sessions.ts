@@ -5,7 +5,7 @@ import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type { Pool } from 'pg';
 import type { SignInAnswer } from '../../contract';
-import { DAY_MS } from '../../core/measure';
+import { DAY_MS, MINUTE_MS } from '../../core/measure';
 import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
 import { asInstant, timestamp } from '../platform/columns';
@@ -23,6 +23,8 @@ declare module 'express-session' {
     /** When somebody signed in, and with what, as the browser calls itself. */
     startedAt: Instant;
     device: string;
+    /** When they last gave their password again. */
+    confirmedAt: Instant;
   }
 }
 
@@ -156,6 +158,17 @@ export async function personOf(req: Request, em: Entities, now: Instant): Promis
   const person = look?.personId === id ? look.person : await em.findOne(Person, { id, active: true });
   if (person?.accessFrom && startedAt < person.accessFrom) return null;
   return person && { id: person.id, name: person.name, role: person.role };
+}
+
+/** So long after somebody gave their password a page that is open is taken for theirs, whatever it asks for. */
+const SURE_MS = 15 * MINUTE_MS;
+
+/** Whether somebody signed in or gave their password lately. Who has none has nothing to give; no script's key may do what this is asked for. */
+export async function isSure(req: Request, em: Entities, id: PersonId): Promise<boolean> {
+  const { startedAt = 0, confirmedAt = 0 } = req.session;
+  if (Date.now() - Math.max(startedAt, confirmedAt) < SURE_MS) return true;
+  const person = await em.findOne(Person, { id });
+  return !person?.passwordHash;
 }
 
 /** Starts a new session for a person; the old one's id dies, so that a planted cookie gains nothing. */

@@ -83,6 +83,8 @@ export interface Api {
   readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */
   identify(req: Request, em: Entities, now: Instant): Promise<SignedIn | null>;
+  /** Whether it is surely the person themself who asks, and not whoever found their page open. */
+  isSure(req: Request, em: Entities, personId: PersonId): Promise<boolean>;
   /** What could be seen in the database when a request was identified, by the database's own name for it; null where nobody looked. */
   seenBy(req: Request): string | null;
 }
@@ -202,6 +204,8 @@ export function rawRoute<Name extends KnownOperation>(
     const { person, em } = operation.action
       ? await admitted(api, req, operation.action)
       : { person: null, em: api.database.entities() };
+    if (operation.confirms && person && !(await api.isSure(req, em, person.id)))
+      throw new Refused('confirm-first');
     if (operation.action && method !== 'GET' && !api.hasRoom()) throw new Refused('no-room');
     // Nothing is called by what cannot be kept.
     if (textNotKept(req.params) !== null) throw new Refused('not-found');

@@ -7,6 +7,7 @@ import { tagKey } from '../../core/pack';
 import { ROLE_WORDS } from '../../core/wording';
 import { lazyPart } from '../kit/lazyPart';
 import { saveDraft } from './drafts';
+import { useConfirmation } from './confirmation';
 import { RestoredLine } from './RestoredLine';
 import { takeEarlyScans } from './earlyScans';
 import { Guarded } from './Failure';
@@ -27,6 +28,7 @@ import { useKeys } from './useKeys';
 import { Connection, LostLine, useConnection } from './Connection';
 
 const Notices = lazyPart(() => import('./Notices'));
+const ConfirmSheet = lazyPart(() => import('./ConfirmSheet'));
 const KeySheet = lazyPart(() => import('./KeySheet'));
 const PersonMenu = lazyPart(() => import('./PersonMenu'));
 const SectionMenu = lazyPart(() => import('./SectionMenu'));
@@ -34,6 +36,7 @@ const SectionMenu = lazyPart(() => import('./SectionMenu'));
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
 export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
   const [keySheet, setKeySheet] = useState(false);
+  const confirmation = useConfirmation(({ answer }) => answer);
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const { work, house } = navigationOf(person.role);
@@ -128,6 +131,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
       </nav>
       <Suspense>
         <Notices />
+        {confirmation && <ConfirmSheet onAnswer={confirmation} />}
         {keySheet && <KeySheet onClose={() => setKeySheet(false)} />}
       </Suspense>
     </PersonProvider>

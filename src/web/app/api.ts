@@ -55,6 +55,13 @@ export function onSignedOut(listener: () => void): void {
   signedOut = listener;
 }
 
+let confirmed: () => Promise<boolean> = () => Promise.resolve(false);
+
+/** Has this asked whether it is surely the person themself, before something that changes who can come in. */
+export function onConfirmFirst(confirm: () => Promise<boolean>): void {
+  confirmed = confirm;
+}
+
 /**
  * Asks the server for one operation of the contract, which types what is sent and what is answered.
  * @throws {@link FailedRequest} for everything but the answer
@@ -94,6 +101,7 @@ export async function request(method: Method, path: string, body?: unknown): Pro
   if (!response.ok) {
     const failed = new FailedRequest(isProblem(answer) ? answer : null);
     if (failed.code === 'signed-out') signedOut();
+    if (failed.code === 'confirm-first' && (await confirmed())) return request(method, path, body);
     throw failed;
   }
   const tag = response.headers.get('etag');
