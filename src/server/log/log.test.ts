@@ -4,6 +4,7 @@ import type { LogEntryAnswer, PersonDetails } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import { addPack, addType, LIPO_4S, NOW, openTestApp, PASSWORD, readingBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { toldOtherwise } from '.';
 import { verifyLog } from './registerLog';
 import { changesBetween } from './subjects';
 
@@ -44,6 +45,32 @@ describe('the register’s log', () => {
       name: [name, 'Estuary 4S'],
     });
     expect(entry.changes).not.toHaveProperty('version');
+  });
+
+  it('tells where a place was moved to on the map, and the look at the evidence believes it', async () => {
+    const shelf = (name: string, map: object | null) =>
+      custodian
+        .post('/api/places')
+        .send({ name, kind: 'shelf', fireResistant: false, map })
+        .expect(201)
+        .then(({ body }) => (body as { id: string }).id);
+    const [moved, drawn, left] = [
+      await shelf('Shelf A', { x: 1, y: 1, w: 4, h: 2 }),
+      await shelf('Shelf B', null),
+      await shelf('Shelf C', { x: 9, y: 9, w: 4, h: 2 }),
+    ];
+    const arranged = [
+      { id: moved, map: { x: 6, y: 1, w: 4, h: 2 } },
+      { id: drawn, map: { x: 1, y: 5, w: 4, h: 2 } },
+      { id: left, map: { x: 9, y: 9, w: 4, h: 2 } },
+    ];
+    await custodian.put('/api/map').send({ places: arranged }).expect(204);
+    const entries = (await log('?subject=place')).filter(({ did }) => did === 'changed');
+    expect(entries.map(({ name, changes }) => [name, changes])).toEqual([
+      ['Shelf B', { 'map.h': [null, 2], 'map.w': [null, 4], 'map.x': [null, 1], 'map.y': [null, 5] }],
+      ['Shelf A', { 'map.x': [1, 6] }],
+    ]);
+    expect(await toldOtherwise(test.app.database.entities())).toEqual([]);
   });
 
   it('says nothing of an edit that changed nothing, or was refused', async () => {

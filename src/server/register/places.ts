@@ -6,7 +6,7 @@ import type { Instant, PlaceId } from '../../core/measure';
 import { tagKey } from '../../core/pack';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
-import { idParam, route } from '../platform/http';
+import { doerOf, idParam, route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { announce } from '../platform/live';
 import { Refused, refusedField } from '../platform/problems';
@@ -43,8 +43,13 @@ export function placeRoutes(router: Router, api: Api, rejudge: Rejudging): void 
     return placeAnswer(place);
   });
 
-  route(router, api, 'PUT /map', async ({ em, body }) => {
-    await em.transactional((tx) => arrange(tx, body));
+  route(router, api, 'PUT /map', async (asked) => {
+    const { em, body } = asked;
+    await em.transactional((tx) =>
+      arrange(tx, body, (id, work) =>
+        api.logged(tx, { did: 'changed', of: 'place' }, doerOf(asked), id, work),
+      ),
+    );
   });
 }
 
@@ -74,13 +79,24 @@ export function placeAnswer(place: PlaceEntity): PlaceAnswer {
 /**
  * Puts places on the map. Where two people draw at once, the last to drop a place has it where they dropped it; a form
  * opened before that no longer fits and is refused, so that it cannot put the place back.
+ * @param logged does the work on one place and has the register's log tell of it
  */
-async function arrange(em: Entities, { places }: z.output<typeof mapForm>): Promise<void> {
+async function arrange(
+  em: Entities,
+  { places }: z.output<typeof mapForm>,
+  logged: (id: string, work: (tx: Entities) => Promise<unknown>) => Promise<unknown>,
+): Promise<void> {
+  // All of them are held before the first entry of the log is written: whoever writes there waits for nobody's place.
+  await em.execute('select id from place where id = any(?::uuid[]) order by id for update', [
+    `{${places.map(({ id }) => id).join(',')}}`,
+  ]);
   for (const { id, map } of places)
-    await em.execute('update place set map = ?::jsonb, version = version + 1 where id = ?', [
-      map && JSON.stringify(map),
-      id,
-    ]);
+    await logged(id, (tx) =>
+      tx.execute('update place set map = ?::jsonb, version = version + 1 where id = ?', [
+        map && JSON.stringify(map),
+        id,
+      ]),
+    );
   await announce(em, { about: 'register' });
 }
 
