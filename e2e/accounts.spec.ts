@@ -27,6 +27,8 @@ async function hoursPass(databaseUrl: string): Promise<void> {
   await client.query(
     `update user_session set sess = (sess::jsonb || jsonb_build_object('startedAt', (sess ->> 'startedAt')::float8 - 1800000))::json`,
   );
+  // Sessions from before that moment are over.
+  await client.query(`update person set access_from = access_from - interval '1 hour'`);
   await client.end();
 }
 

@@ -373,6 +373,42 @@ describe('guessing', () => {
   }, 60_000);
 });
 
+describe('a request that is under way while its session ends', () => {
+  const cookiesOf = ({ headers }: { headers: object }) =>
+    (headers as { 'set-cookie'?: string[] })['set-cookie'] ?? [];
+  const daysPass = (days: number) =>
+    test.app.database.entities().execute(
+      `update user_session set sess = (sess::jsonb || jsonb_build_object('cookieAt', (sess ->> 'cookieAt')::float8 - ?::float8,
+           'startedAt', (sess ->> 'startedAt')::float8 - ?::float8))::json`,
+      [days * DAY_MS, days * DAY_MS],
+    );
+
+  it('brings no cookie, which would take the place of the new session’s; once a day one is sent again', async () => {
+    const pilot = await test.as('pilot');
+    for (let i = 0; i < 3; i += 1) expect(cookiesOf(await pilot.get('/api/today').expect(200))).toEqual([]);
+    await daysPass(1.1);
+    const [cookie] = cookiesOf(await pilot.get('/api/today').expect(200));
+    const until = Date.parse(/Expires=([^;]+)/.exec(cookie!)![1]!);
+    expect(Math.round((until - Date.now()) / DAY_MS)).toBe(14);
+    expect(cookiesOf(await pilot.get('/api/today').expect(200))).toEqual([]);
+    expect(await isIn(pilot)).toBe(true);
+  });
+
+  it('does not bring the session back', async () => {
+    const pilot = await test.as('pilot');
+    await daysPass(1.1);
+    const em = test.app.database.entities();
+    // Some of them have read it by then, and would write down that their cookie was sent.
+    const asked = Array.from({ length: 12 }, () => pilot.get('/api/today'));
+    const ended = em.execute(`delete from user_session where sess ->> 'personId' = ?`, [test.people.pilot]);
+    await Promise.all([...asked, ended]);
+    expect(
+      await em.execute(`select sid from user_session where sess ->> 'personId' = ?`, [test.people.pilot]),
+    ).toEqual([]);
+    expect(await isIn(pilot)).toBe(false);
+  });
+});
+
 describe('what changes who can come in', () => {
   /** Everybody's sign-in and last word are so long ago. */
   const ago = (minutes: number) =>

@@ -25,6 +25,8 @@ declare module 'express-session' {
     device: string;
     /** When they last gave their password again. */
     confirmedAt: Instant;
+    /** When the browser was last told how long its cookie is good. */
+    cookieAt: Instant;
   }
 }
 
@@ -40,17 +42,16 @@ export async function sessions(
   pool: Pool,
   em: Entities,
 ): Promise<{ handler: RequestHandler; close(): void }> {
-  const Store = lookingOnce(seldomTouched(connectPgSimple(session)), pool);
+  const Store = lookingOnce(neverRevived(seldomTouched(connectPgSimple(session)), pool), pool);
   const store = new Store({ pool, tableName: 'user_session', pruneSessionInterval: PRUNE_SECONDS });
   const isSecure = config.behindTls || config.tls !== null;
-  const handler = session({
+  const inSession = session({
     // A browser takes a cookie of the longer name over HTTPS only, and from no other host of the same domain.
     name: isSecure ? `__Host-${COOKIE}` : COOKIE,
     store,
     secret: await cookieSecret(em),
     resave: false,
     saveUninitialized: false,
-    rolling: true,
     cookie: {
       httpOnly: true,
       sameSite: 'strict',
@@ -59,7 +60,21 @@ export async function sessions(
       path: '/',
     },
   });
+  const handler: RequestHandler = (req, res, next) =>
+    inSession(req, res, (error?: unknown) => {
+      if (!error) keepCookie(req);
+      next(error);
+    });
   return { handler, close: () => void store.close() };
+}
+
+/**
+ * Has the cookie sent again once a day, so that it outlives its two weeks where it is used. With every answer it may not be sent: one that
+ * was under way while a password was changed would bring back the cookie of the session that ended by it.
+ */
+function keepCookie({ session: own }: Request): void {
+  if (!own.personId || Date.now() - (own.cookieAt ?? 0) < DAY_MS) return;
+  own.cookieAt = Date.now();
 }
 
 const TOUCHED_EVERY_MS = 60 * 60 * 1000;
@@ -78,6 +93,30 @@ function seldomTouched(Store: ReturnType<typeof connectPgSimple>): typeof Store 
       if (touchedAt.size >= MOST_REMEMBERED) touchedAt.clear();
       touchedAt.set(sid, now);
       super.touch(sid, data, done);
+    }
+  };
+}
+
+/** So young a session may still be on its way into the database. */
+const NEW_MS = MINUTE_MS;
+
+/** A store that writes an older session only where it still is: a request that was under way while its session ended must not bring it back. */
+function neverRevived(Store: ReturnType<typeof connectPgSimple>, pool: Pool): typeof Store {
+  return class extends Store {
+    override set(sid: string, data: session.SessionData, done?: (error?: unknown) => void): void {
+      if (Date.now() - (data.startedAt ?? 0) < NEW_MS) return void super.set(sid, data, done);
+      const { expires } = data.cookie;
+      const endsAt = expires ? new Date(expires).getTime() : Date.now() + LASTS_MS;
+      pool
+        .query('update user_session set sess = $1, expire = to_timestamp($2) where sid = $3', [
+          JSON.stringify(data),
+          endsAt / 1_000,
+          sid,
+        ])
+        .then(
+          () => done?.(),
+          (error: unknown) => done?.(error),
+        );
     }
   };
 }
@@ -178,6 +217,7 @@ export function startSession(req: Request, personId: PersonId): Promise<void> {
       if (error) return reject(error as Error);
       req.session.personId = personId;
       req.session.startedAt = Date.now();
+      req.session.cookieAt = Date.now();
       req.session.device = deviceName(req.get('user-agent') ?? '');
       req.session.save((failure) => (failure ? reject(failure as Error) : resolve()));
     });
