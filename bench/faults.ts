@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { openRegister } from '../src/server/app';
 import { verifyRegister } from '../src/server/evidence';
 import { FaultySite, lostOf, until, worksAt, workThrough } from '../src/server/testing/faults';
@@ -127,8 +128,4 @@ async function told(what: string, site: FaultySite, acknowledged: readonly Ackno
   say(what, `${acknowledged.length} acknowledged`, `${lost.length} lost`, `${findings.length} findings`);
   for (const one of lost.slice(0, 5)) say('  lost', one);
   for (const one of findings.slice(0, 5)) say('  found', `${one.what}: ${one.why}`);
-}
-
-function pause(ms: number): Promise<void> {
-  return new Promise((rested) => setTimeout(rested, ms));
 }

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import type { Socket } from 'node:net';
+import { setTimeout as pause } from 'node:timers/promises';
 import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { SignedInAsker } from './asker';
@@ -148,8 +149,4 @@ function crawler(url: string): Socket {
 function peakOf(pid: number): string {
   const kB = /VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1];
   return `${Math.round(Number(kB) / 1_024)} MB`;
-}
-
-function pause(time: number): Promise<void> {
-  return new Promise((rested) => setTimeout(rested, time));
 }

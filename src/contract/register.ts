@@ -182,12 +182,13 @@ export const signInForm = z.strictObject({
 
 export const setupForm = z.strictObject({ name: line(80, 'The name'), login, password });
 
-/** A new password of one's own; the old one is asked for, since the device may lie about. */
 const currentPassword = z
   .string('Give the password you have now.')
   .min(1, 'Give the password you have now.')
   .max(200, 'Too long.');
+/** A new password of one's own; the old one is asked for, since the device may lie about. */
 export const ownPasswordForm = z.strictObject({ current: currentPassword, password });
+/** One's password once more, before what changes who can come in. */
 export const confirmationForm = z.strictObject({ password: currentPassword });
 
 /** What a link to choose a password with carries. */

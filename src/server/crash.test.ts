@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { verifyRegister } from './evidence';
 import { openRegister } from './app';
 import { FaultySite, lostOf, until, worksAt, workThrough } from './testing/faults';
@@ -17,20 +18,19 @@ afterAll(() => site.close());
 
 it('loses nothing acknowledged and keeps nothing half or twice', async () => {
   const works = await worksAt(site);
-  const pause = () => new Promise((rested) => setTimeout(rested, 1_500));
   const acknowledged = await workThrough(site, works, async () => {
-    await pause();
+    await pause(1_500);
     await site.killServer();
-    await pause();
+    await pause(1_500);
     await site.cutConnections();
-    await pause();
+    await pause(1_500);
     await site.killDatabase();
-    await pause();
+    await pause(1_500);
     // Somebody sets the machine's clock back, and right again.
     await site.killServer(new Date(Date.now() - 40 * 60_000).toISOString());
-    await pause();
+    await pause(1_500);
     await site.killServer();
-    await pause();
+    await pause(1_500);
   });
   expect(acknowledged.length).toBeGreaterThan(60);
   expect(await lostOf(acknowledged)).toEqual([]);

@@ -15,8 +15,8 @@ import { Refused, refusedField } from './problems';
 import type { Signer } from './signing';
 import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
-import type { Turns } from './turns';
 import type { Lasts, SharedAnswers, SharedJson } from './shared';
+import type { Turns } from './turns';
 
 /** Who is asking. */
 export interface SignedIn {

@@ -3,6 +3,7 @@ import type { ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { Client } from 'pg';
 import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
@@ -159,7 +160,7 @@ export class FaultySite {
         throw new Error(`${method} ${path} was answered ${answer.status}: ${await answer.text()}`);
       if (this.#stopped) throw new GivenUp();
       if (Date.now() - since > ANSWERED_MS) throw new Error(`${method} ${path} was never answered.`);
-      await new Promise((resolve) => setTimeout(resolve, 50));
+      await pause(50);
     }
   }
 }
@@ -183,7 +184,7 @@ export async function worksAt(site: FaultySite): Promise<readonly Work[]> {
   const picture = await sharp({ create: { width: 60, height: 40, channels: 3, background: 'teal' } })
     .png()
     .toBuffer();
-  const get = async (path: string) => (await (await site.once('GET', path)).json()) as never;
+  const get = async (path: string) => (await (await site.once('GET', path)).json()) as unknown;
   let tags = 0;
   const packs: string[] = [];
   const anyPack = () => packs[Math.floor(Math.random() * packs.length)]!;
@@ -320,7 +321,7 @@ export async function until(holds: () => Promise<boolean>): Promise<void> {
   const deadline = Date.now() + PATIENCE_MS;
   while (Date.now() < deadline) {
     if (await holds().catch(() => false)) return;
-    await new Promise((resolve) => setTimeout(resolve, 50));
+    await pause(50);
   }
   throw new Error('It never came to hold.');
 }
