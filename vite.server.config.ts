@@ -18,6 +18,7 @@ export default defineConfig({
       input: {
         server: source('server/main.ts'),
         heavyWorker: source('server/heavyWorker.ts'),
+        migrate: source('server/commands/migrate.ts'),
         demo: source('demo/main.ts'),
         devices: source('devices/main.ts'),
       },

@@ -50,6 +50,7 @@ async function killed(): Promise<void> {
           );
           if (jumps) counts.clock += 1;
           counts.server += 1;
+          if (counts.server % 100 === 0) say(`After ${counts.server} kills`, new Date().toISOString());
         }
         if (kind === 'database') counts.database += 1;
       }

@@ -1,5 +1,16 @@
 import { Client } from 'pg';
-import { allPacksKept, cells, choose, expect, openPack, signedIn, test, timeline } from './malle';
+import {
+  allPacksKept,
+  cells,
+  choose,
+  expect,
+  notice,
+  openPack,
+  scan,
+  signedIn,
+  test,
+  timeline,
+} from './malle';
 import type { Browser, Page } from '@playwright/test';
 import type { Register } from './registers';
 
@@ -189,6 +200,35 @@ test('a shared tablet shows nobody what another typed or wrote, and is left with
   await tablet.context().close();
 });
 
+test('somebody who left is shown under a pseudonym, in a browser that is open, too', async ({
+  browser,
+  custodian,
+  register,
+}) => {
+  const other = await signedIn(browser, register, 'Ineke Varrow');
+  await other.goto('/settings/people');
+  await expect(other.getByRole('link', { name: /Adela Quint/ })).toBeVisible();
+  await openPerson(custodian, 'Adela Quint');
+  await expect(custodian.getByRole('button', { name: 'Show a pseudonym' })).toBeHidden();
+  await custodian.getByRole('checkbox', { name: 'Account active' }).press('Space');
+  await custodian.getByRole('button', { name: 'Save' }).click();
+  // What was saved leads back to the list.
+  await custodian.waitForURL(/\/settings\/people$/);
+  await custodian.getByRole('link', { name: /Adela Quint.*account ended/ }).click();
+  await custodian.getByRole('button', { name: 'Show a pseudonym in place of the name' }).click();
+  await expect(notice(custodian)).toHaveText('Adela Quint is shown as Former member 1 from now on.');
+  for (const page of [custodian, other]) {
+    await expect(page.getByRole('link', { name: /Former member 1.*account ended/ })).toBeVisible();
+    await expect(page.getByText('Adela Quint')).toHaveCount(page === custodian ? 1 : 0);
+  }
+  // What is in the form is the new name: saved again, it brings nothing back.
+  await openPerson(custodian, 'Former member 1');
+  await expect(custodian.getByRole('textbox', { name: 'Name', exact: true })).toHaveValue('Former member 1');
+  await expect(custodian.getByRole('button', { name: 'Show a pseudonym' })).toBeHidden();
+  await custodian.goto('/settings/log');
+  await expect(custodian.getByRole('main')).toContainText('Adela Quint');
+});
+
 test('a page that was left open gives nobody a role: the password is asked for first', async ({
   browser,
   custodian,
@@ -213,9 +253,8 @@ test('a page that was left open gives nobody a role: the password is asked for f
   await expect(name).toHaveValue('Odo Plank');
 
   await page.getByRole('button', { name: 'Add it' }).click();
-  // Typed at a scanner's pace it would be taken for a tag.
-  await sheet.getByLabel('Your password').fill('not this one');
-  await page.keyboard.press('Enter');
+  // As quick as a scanner, as what keeps passwords types them: it is a password all the same.
+  await scan(page, 'not this one');
   await expect(sheet.getByRole('alert')).toHaveText('This is not the password you have now.');
   await sheet.getByLabel('Your password').fill(PASSWORD);
   await page.keyboard.press('Enter');

@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Client } from 'pg';
+import { letServerIn } from '../scripts/roles.mjs';
 
 /** Registers for the browser tests: a database copied from the made-up one, or an empty one, and a server of its own. */
 
@@ -11,6 +12,7 @@ const ROOT = resolve(import.meta.dirname, '..');
 const TEMPLATE = 'e2e_template';
 const SERVER = 'dist/server/server.js';
 const DEMO = 'dist/server/demo.js';
+const MIGRATE = 'dist/server/migrate.js';
 
 function cluster(): string {
   const address = process.env.MALLE_TEST_CLUSTER;
@@ -40,6 +42,7 @@ export async function layTemplate(): Promise<void> {
 export interface Register {
   /** Where the browser finds it; the same after a restart. */
   readonly url: string;
+  /** The address the owner of its tables comes in by; the server comes in by another. */
   readonly databaseUrl: string;
   /** Kills the server outright. */
   kill(): void;
@@ -54,14 +57,16 @@ export async function openRegister({ empty = false }: { empty?: boolean } = {}):
     client.query(`create database ${name}${empty ? '' : ` template ${TEMPLATE}`}`),
   );
   const databaseUrl = `${cluster()}/${name}`;
+  if (empty) await run(MIGRATE, databaseUrl);
   let server: ChildProcess;
   let port = 0;
   const start = async (clock?: number, settings: Readonly<Record<string, string>> = {}) => {
+    const serverUrl = await letServerIn(databaseUrl);
     server = spawn(process.execPath, [SERVER], {
       cwd: ROOT,
       env: {
         ...process.env,
-        DATABASE_URL: databaseUrl,
+        DATABASE_URL: serverUrl,
         MALLE_SIGNING_KEY: join(tmpdir(), 'malle-tests.signing.key'),
         MALLE_PORT: String(port),
         MALLE_WEB_ROOT: 'dist/web',

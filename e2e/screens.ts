@@ -201,7 +201,16 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
       await page.getByRole('link', { name: /Mapping hexacopter/ }).click();
     },
   ],
-  ['people', (page) => go(page, '/settings/people/new')],
+  ['people', (page) => go(page, '/settings/people')],
+  ['a new person', (page) => go(page, '/settings/people/new')],
+  [
+    'a change of person at a shared bench',
+    async (page) => {
+      await page.request.post('/api/shared-benches', { data: { name: 'The long bench' } });
+      await go(page, '/change-person');
+      await expect(page.getByLabel('Scan your badge')).toBeFocused();
+    },
+  ],
   ['the register’s log', (page) => go(page, '/settings/log')],
   ['the evidence', (page) => go(page, '/settings/evidence')],
   [

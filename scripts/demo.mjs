@@ -8,19 +8,21 @@ import {
   freePort,
   keepDatabase,
   runProgram,
+  serverUrl,
   signingKey,
 } from './prepare.mjs';
 
 checkNode();
 ensureDependencies();
 await ensureBuild();
+const owner = await databaseUrl('malle_demo', { fresh: process.argv.includes('--fresh') });
 const env = {
-  DATABASE_URL: await databaseUrl('malle_demo', { fresh: process.argv.includes('--fresh') }),
+  DATABASE_URL: await serverUrl(owner),
   MALLE_WEB_ROOT: 'dist/web',
   MALLE_SIGNING_KEY: signingKey(),
   MALLE_LOG: process.env.MALLE_LOG ?? 'warn',
 };
-runProgram('demo', env);
+runProgram('demo', { ...env, DATABASE_URL: owner });
 const port = await freePort(Number(process.env.MALLE_PORT ?? 4180));
 keepDatabase();
 becomePrograms(['server', 'devices'], {

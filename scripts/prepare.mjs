@@ -86,7 +86,10 @@ export function ensureChromium() {
   return path;
 }
 
-/** The address of a database of this name in the embedded cluster, made when missing. DATABASE_URL replaces all that. */
+/**
+ * The address by which its owner comes into a database of this name in the embedded cluster, made when missing.
+ * DATABASE_URL replaces all that.
+ */
 export async function databaseUrl(name, { fresh = false } = {}) {
   if (process.env.DATABASE_URL) return process.env.DATABASE_URL;
   const cluster = await startCluster();
@@ -103,12 +106,19 @@ export async function databaseUrl(name, { fresh = false } = {}) {
   return `${cluster}/${name}`;
 }
 
+/** The address by which a server comes into that database, where the embedded cluster knows it from its owner. */
+export async function serverUrl(ownerUrl) {
+  if (process.env.DATABASE_URL) return process.env.DATABASE_URL;
+  const { letServerIn } = await import('./roles.mjs');
+  return letServerIn(ownerUrl);
+}
+
 /** The file of the key that signs checkpoints: beside the cluster and not in it, so that the database does not have it. */
 export function signingKey() {
   return process.env.MALLE_SIGNING_KEY ?? join(dataFolder(), 'keys', 'signing.key');
 }
 
-/** Where a built program lies: `server`, `demo` or `devices`. */
+/** Where a built program lies: `server`, `migrate`, `demo` or `devices`. */
 export function program(name) {
   return join(ROOT, 'dist', 'server', `${name}.js`);
 }

@@ -6,16 +6,20 @@ import {
   ensureBuild,
   ensureDependencies,
   keepDatabase,
+  runProgram,
+  serverUrl,
   signingKey,
 } from './prepare.mjs';
 
 checkNode();
 ensureDependencies();
 await ensureBuild();
+const owner = await databaseUrl('malle');
 const env = {
-  DATABASE_URL: await databaseUrl('malle'),
+  DATABASE_URL: await serverUrl(owner),
   MALLE_WEB_ROOT: 'dist/web',
   MALLE_SIGNING_KEY: signingKey(),
 };
+runProgram('migrate', { ...env, DATABASE_URL: owner });
 keepDatabase();
 becomePrograms(['server'], env);

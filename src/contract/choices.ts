@@ -26,5 +26,8 @@ export type LabelSheet = keyof typeof LABEL_SHEETS;
 export const REPORT_PARTS = ['storage', 'handling', 'incidents', 'end-of-life'] as const;
 export type ReportPart = (typeof REPORT_PARTS)[number];
 
+/** How the sign-in name of somebody who left begins once a pseudonym was decided; its number follows. */
+export const PSEUDONYM = 'former-member-';
+
 /** More rows than this nobody works off in a day; the rest is a link to Packs. */
 export const TODAY_LIMIT = 60;

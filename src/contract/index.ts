@@ -12,6 +12,7 @@ export {
 export type {
   AppendAnswer,
   AttendanceAnswer,
+  BenchPassAnswer,
   BoardPack,
   CalendarAnswer,
   ChargingAnswer,
@@ -51,6 +52,9 @@ export type {
   CheckpointAnswer,
   EvidenceAnswer,
   EvidenceFinding,
+  FactorsAnswer,
+  NewCodesAnswer,
+  SharedBenchAnswer,
   VerificationAnswer,
   PersonDetails,
   SignInAnswer,
@@ -75,7 +79,7 @@ export type {
   WatchItem,
 } from './answers';
 export type { LabelSheet, ReportPart } from './choices';
-export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, TODAY_LIMIT } from './choices';
+export { LABEL_SHEETS, METAL_BOXES, PLACE_KINDS, PSEUDONYM, TODAY_LIMIT } from './choices';
 export { DELTA_IM, deltaOf, withDelta } from './delta';
 export type { Delta, Json } from './delta';
 export type { LiveMessage, PackChanged, ProgressLine } from './live';

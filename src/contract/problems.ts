@@ -6,6 +6,8 @@ export const PROBLEMS = {
   'too-large': { status: 413, title: 'That is more than can be taken at once.' },
   'signed-out': { status: 401, title: 'Sign in first.' },
   'wrong-sign-in': { status: 401, title: 'Name and password do not belong together.' },
+  'code-needed': { status: 401, title: 'Now the code of your second factor.' },
+  'wrong-passkey': { status: 422, title: 'This passkey is not taken.' },
   'too-many-tries': { status: 429, title: 'Too many tries. Wait a little, then try again.' },
   'not-allowed': { status: 403, title: 'Your role does not allow this.' },
   'confirm-first': { status: 403, title: 'Give your password first: this changes who can come in.' },

@@ -178,6 +178,8 @@ const password = z
 export const signInForm = z.strictObject({
   login,
   password: z.string('The password is missing.').min(1, 'The password is missing.').max(200, 'Too long.'),
+  /** Of the phone, or a spare one; asked for where somebody has a second factor. */
+  code: z.string().trim().max(40, 'A code is shorter.').optional(),
 });
 
 export const setupForm = z.strictObject({ name: line(80, 'The name'), login, password });
@@ -190,6 +192,36 @@ const currentPassword = z
 export const ownPasswordForm = z.strictObject({ current: currentPassword, password });
 /** One's password once more, before what changes who can come in. */
 export const confirmationForm = z.strictObject({ password: currentPassword });
+
+/** The figures that a phone shows now. */
+export const codeForm = z.strictObject({
+  code: z.string('Type the code.').trim().min(1, 'Type the code.').max(40, 'A code is shorter.'),
+});
+
+/** What a browser made of a challenge; the package that verifies it knows its parts. */
+const fromAuthenticator = z.looseObject({
+  id: z.string('This is no passkey.').min(1, 'This is no passkey.').max(2_000, 'This is no passkey.'),
+  response: z.looseObject({ clientDataJSON: z.string('This is no passkey.') }, 'This is no passkey.'),
+});
+export const passkeyForm = z.strictObject({ name: line(60, 'The name'), passkey: fromAuthenticator });
+export const passkeySignInForm = z.strictObject({ passkey: fromAuthenticator });
+
+/** Whether custodians need a second factor. */
+export const custodianFactorForm = z.strictObject({ asked: z.boolean() });
+
+export const sharedBenchForm = z.strictObject({ name: line(60, 'The name') });
+const pin = z.string('Type the PIN.').regex(/^\d{4,8}$/, 'A PIN is four to eight figures.');
+const badge = z
+  .string('Scan the badge.')
+  .trim()
+  .min(4, 'A badge says at least four characters.')
+  .max(200, 'This is too long for a badge.');
+/** Left out, a PIN or a badge stays as it is; null takes it away. */
+export const benchPassForm = z.strictObject({ pin: pin.nullish(), badge: badge.nullish() });
+export const benchSignInForm = z.union(
+  [z.strictObject({ personId, pin }), z.strictObject({ badge })],
+  'Choose a name and type its PIN, or scan a badge.',
+);
 
 /** What a link to choose a password with carries. */
 export const linkForm = z.strictObject({

@@ -26,6 +26,7 @@ import { packRoutes } from './packs/routes';
 import { Pack, PackTag } from './packs/entities';
 import { Person } from './people/entities';
 import { peopleRoutes } from './people/routes';
+import { factorRoutes } from './people/factorRoutes';
 import { keyRoutes } from './people/keyRoutes';
 import { sessionRoutes } from './people/sessionRoutes';
 import { logged, logRoutes } from './log';
@@ -184,6 +185,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     reportRoutes,
     todayRoutes,
     peopleRoutes,
+    factorRoutes,
     keyRoutes,
     exchangeRoutes,
     logRoutes,

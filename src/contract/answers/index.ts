@@ -8,10 +8,14 @@ import type { flyingAnswer, flyingDayAnswer } from './flying';
 import type { incidentAnswer, incidentRow, taskItem, watchItem } from './incidents';
 import type { appendAnswer, historiesAnswer, laterRow, offlinePack, packDetails, packRow } from './packs';
 import type {
+  benchPassAnswer,
   calendarAnswer,
+  factorsAnswer,
+  newCodesAnswer,
   personAnswer,
   personDetails,
   sessionAnswer,
+  sharedBenchAnswer,
   signInAnswer,
   signInLinkAnswer,
 } from './people';
@@ -43,6 +47,10 @@ type Told<Schema extends z.ZodType> = Readonly<z.output<Schema>>;
 
 export type PersonAnswer = Told<typeof personAnswer>;
 export type SignInAnswer = Told<typeof signInAnswer>;
+export type FactorsAnswer = Told<typeof factorsAnswer>;
+export type NewCodesAnswer = Told<typeof newCodesAnswer>;
+export type BenchPassAnswer = Told<typeof benchPassAnswer>;
+export type SharedBenchAnswer = Told<typeof sharedBenchAnswer>;
 export type SignInLinkAnswer = Told<typeof signInLinkAnswer>;
 export type LogEntryAnswer = Told<typeof logEntryAnswer>;
 export type CheckpointAnswer = Told<typeof checkpointAnswer>;

@@ -14,6 +14,7 @@ export const personDetails = z
     ...personAnswer.shape,
     login: z.string(),
     active: z.boolean(),
+    hasFactor: z.boolean().describe('Whether a second factor, or a passkey, is set up.'),
     hasPassword: z.boolean().describe('Whoever has none comes in by a link that a custodian makes.'),
     version,
   })
@@ -24,8 +25,17 @@ export const clockShape = {
   frozen: z.boolean().describe('A register for pictures and tests stands still.'),
 };
 
+const benchAnswer = z.strictObject({
+  id: z.uuid(),
+  name: z.string(),
+  people: list(personAnswer).describe('Who has a PIN to come in with here.'),
+});
+
 const hereShape = {
   ...clockShape,
+  bench: benchAnswer
+    .nullable()
+    .describe('The shared bench this browser stands at; null for everywhere else.'),
   epoch: z
     .string()
     .describe(
@@ -47,6 +57,12 @@ export const sessionAnswer = z
       ...hereShape,
       state: z.literal('signed-in'),
       person: personAnswer,
+      heldBy: z
+        .enum(['second-factor', 'bench'])
+        .nullable()
+        .describe(
+          'Why a custodian may do no more than a deputy: the second factor that is asked for is missing, or they came in by PIN or badge.',
+        ),
       demo: z.boolean(),
     }),
   ])
@@ -77,3 +93,40 @@ export const calendarAnswer = z.strictObject({
     .nullable()
     .describe('Where a calendar program fetches it, beginning with a slash; null until it is asked for.'),
 });
+
+export const factorsAnswer = z
+  .strictObject({
+    asked: z.boolean().describe('Whether this register asks custodians for a second factor.'),
+    codesSince: moment.nullable().describe('Since when a phone gives codes; null while none does.'),
+    spareCodes: z.int().min(0).describe('How many spare codes are left.'),
+    passkeys: list(
+      z.strictObject({ id: z.string(), name: z.string(), madeAt: moment, usedAt: moment.nullable() }),
+    ),
+  })
+  .meta({ id: 'Factors' });
+
+export const newCodesAnswer = z
+  .strictObject({
+    secret: z.string().describe('Told this once, for a phone that cannot take the picture.'),
+    address: z.string().describe('What the picture says: an otpauth address.'),
+  })
+  .meta({ id: 'NewCodes' });
+
+export const spareCodesAnswer = z.strictObject({ spareCodes: list(z.string()) }).meta({ id: 'SpareCodes' });
+
+/** What a browser hands to whatever keeps the passkeys, as WebAuthn names its parts. */
+export const challengeAnswer = z.looseObject({ challenge: z.string() }).meta({ id: 'PasskeyChallenge' });
+
+export const benchPassAnswer = z
+  .strictObject({ hasPin: z.boolean(), hasBadge: z.boolean() })
+  .meta({ id: 'BenchPass' });
+
+export const sharedBenchAnswer = z
+  .strictObject({
+    id: z.uuid(),
+    name: z.string(),
+    madeBy: personId,
+    madeAt: moment,
+    isThis: z.boolean().describe('The browser that asks.'),
+  })
+  .meta({ id: 'SharedBench' });

@@ -128,6 +128,13 @@ export type FindingBody =
       readonly since: Instant;
       readonly restedFrom: Instant;
     }
+  /** What ended a storage clock was written down when the clock had run out. */
+  | {
+      readonly rule: 'written-late';
+      readonly at: Instant;
+      readonly recordedAt: Instant;
+      readonly dueAt: Instant;
+    }
   | {
       readonly rule: 'not-rested';
       readonly condition: Exclude<ReadingCondition, 'rested'>;

@@ -49,6 +49,7 @@ import { weakCell } from './rules/weakCell';
 import { weakestAgain } from './rules/weakestAgain';
 import { age, cycleCount } from './rules/wear';
 import { wearsFaster } from './rules/wearsFaster';
+import { writtenLate } from './rules/writtenLate';
 import { wrongSetting } from './rules/wrongSetting';
 
 /** Judges one rule: what it finds in a pack, or nothing. */
@@ -79,6 +80,7 @@ const JUDGES: Readonly<Record<RuleId, Judge | RuleId>> = {
   'storage-high': 'self-storing',
   'storage-low': 'self-storing',
   'storage-pending': storagePending,
+  'written-late': writtenLate,
   spread: spreadRule,
   'weak-cell': weakCell,
   'cell-drift': cellDrift,

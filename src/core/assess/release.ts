@@ -130,6 +130,7 @@ function needsOf(file: CaseFile, finding: Finding): ReleaseNeed[] {
     case 'storage-high':
     case 'storage-low':
     case 'storage-pending':
+    case 'written-late':
     case 'not-rested':
     case 'unmeasured':
     case 'unlogged':

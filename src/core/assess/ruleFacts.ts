@@ -47,6 +47,7 @@ export const RULE_FACTS: Readonly<Record<RuleId, RuleFacts>> = {
   'storage-high': { timed: true, asks: 'hands' },
   'storage-low': { timed: true, asks: 'hands' },
   'storage-pending': { timed: true, asks: 'hands' },
+  'written-late': { asks: 'hands' },
   spread: { takesOut: 'trend' },
   'weak-cell': { takesOut: 'trend' },
   'cell-drift': {},

@@ -117,6 +117,8 @@ function stepOf(finding: Finding, file: CaseFile): NextStep[] {
       return [{ do: 'measure-rested', dueAt: finding.bledAt, because }];
     case 'smart-settings':
       return [{ do: 'set-smart', dueAt: null, because }];
+    case 'written-late':
+      return [{ do: 'measure-rested', dueAt: null, because }];
     case 'memory-unread':
       return [{ do: 'read-memory', dueAt: null, because }];
     case 'own-faults':

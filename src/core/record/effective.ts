@@ -6,6 +6,8 @@ export type EffectiveRecord = (Correctable | Uncorrectable) & {
   readonly id: RecordId;
   readonly at: Instant;
   readonly by: PersonId;
+  /** When it was first written down: a correction stands for never having made the mistake. */
+  readonly recordedAt: Instant;
   /** The records this statement rests on: itself, and the correction that put it right. */
   readonly records: readonly RecordId[];
 };
@@ -28,6 +30,7 @@ export function effectiveRecords(records: readonly PackRecord[]): readonly Effec
       id: record.id,
       at: record.at,
       by: record.by,
+      recordedAt: record.recordedAt,
       records: correction ? [record.id, correction.id] : [record.id],
     } as EffectiveRecord);
   }

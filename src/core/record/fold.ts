@@ -1,4 +1,4 @@
-import { MINUTE_MS } from '../measure';
+import { HOUR_MS, MINUTE_MS } from '../measure';
 import type { CraftId, Instant, PersonId, PlaceId, RecordId } from '../measure';
 import type { PackFacts } from '../pack';
 import type { ReadingCondition } from '../reading';
@@ -125,6 +125,16 @@ export interface PackHistory {
   /** Every time it was taken out, oldest first. */
   readonly takings: readonly TakingEvent[];
   readonly lastRecordAt: Instant | null;
+  /** What was written down long after it happened, and when that was. */
+  readonly writtenLater: ReadonlyMap<RecordId, Instant>;
+}
+
+/** What is written down in the evening of its day is told in good time. */
+const IN_GOOD_TIME_MS = 12 * HOUR_MS;
+
+/** Whether something was written down so long after it happened that whoever relies on it should know. */
+export function isWrittenLater({ at, recordedAt }: Pick<PackRecord, 'at' | 'recordedAt'>): boolean {
+  return recordedAt - at >= IN_GOOD_TIME_MS;
 }
 
 /** What a pack's records add up to. Records may come in any order; the result is the same. */
@@ -150,8 +160,10 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
   let custody: Custody | null = null;
   const takings: TakingEvent[] = [];
   let lastRecordAt: Instant | null = null;
+  const writtenLater = new Map<RecordId, Instant>();
   for (const record of effectiveRecords(records)) {
     lastRecordAt = record.at;
+    if (isWrittenLater(record)) writtenLater.set(record.id, record.recordedAt);
     switch (record.kind) {
       case 'received':
         receivedAt = record.at;
@@ -280,6 +292,7 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     custody,
     takings,
     lastRecordAt,
+    writtenLater,
   };
 }
 

@@ -126,11 +126,51 @@ export function storageState(
   const ownDelay = pack.smart?.autoStorageAfterHours ?? Infinity;
   if (bledAt !== null && ownDelay <= allowanceHours && fieldChargedAt === null)
     return { state: 'self-storing', since, bledAt, records };
-  const dueAt = Math.min(
+  const dueAt = dueAtOf(clockState, allowanceHours, rules);
+  return { state, since, allowanceHours, dueAt, bledAt, fieldChargedAt, records };
+}
+
+function dueAtOf(
+  { since, fieldChargedAt }: { readonly since: Instant; readonly fieldChargedAt: Instant | null },
+  allowanceHours: number,
+  rules: HouseRules,
+): Instant {
+  return Math.min(
     since + allowanceHours * HOUR_MS,
     fieldChargedAt === null ? Infinity : fieldChargedAt + rules.charge.fieldHours * HOUR_MS,
   );
-  return { state, since, allowanceHours, dueAt, bledAt, fieldChargedAt, records };
+}
+
+/** A clock that ran once, and what ended it. */
+export interface EndedClock {
+  readonly dueAt: Instant;
+  /** What started it. */
+  readonly records: readonly RecordId[];
+  readonly endedBy: StorageEvidence;
+}
+
+/**
+ * The storage clock that ended last; null where none ever did, and for a pack that brings itself to storage.
+ * @param evidence in the order it happened
+ */
+export function lastEndedClock(
+  pack: PackFacts,
+  evidence: readonly StorageEvidence[],
+  rules: HouseRules,
+): EndedClock | null {
+  const { chemistry } = pack;
+  if (!isLithium(chemistry) || pack.smart?.autoStorage) return null;
+  let clockState: ClockState = { state: 'unmeasured', used: null };
+  let ended: EndedClock | null = null;
+  for (const one of evidence) {
+    const next = standingAfter(clockState, one, chemistry, rules);
+    if ((clockState.state === 'high' || clockState.state === 'low') && next.state !== clockState.state) {
+      const dueAt = dueAtOf(clockState, allowance(pack, clockState.state, rules), rules);
+      ended = { dueAt, records: clockState.records, endedBy: one };
+    }
+    clockState = next;
+  }
+  return ended;
 }
 
 /** Where the records carry a pack is asked about many moments; only its allowance depends on them. */

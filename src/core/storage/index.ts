@@ -8,6 +8,7 @@ export {
   hoursOut,
   isCompliant,
   isOverdue,
+  lastEndedClock,
   selfStoredAt,
   storageChanges,
   storageState,

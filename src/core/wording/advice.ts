@@ -42,6 +42,8 @@ export function advice(finding: Finding, reader: Reader): string | null {
       return 'Read it again in a week, and keep it off costly craft.';
     case 'wears-faster':
       return 'Measure it again soon, and keep it off costly craft.';
+    case 'written-late':
+      return 'Read it to be sure.';
     case 'storage-pending':
       return finding.by === 'job' ? `Read it from ${whenWords(finding.restedFrom, reader)}.` : 'Read it.';
     case 'not-rested':

@@ -112,6 +112,8 @@ export function figuresOf(finding: Finding, reader: Reader): readonly Figure[] {
       ];
     case 'wears-faster':
       return [t('Since about', finding.since), { label: 'Measured since', value: `${finding.values} times` }];
+    case 'written-late':
+      return [t('Clock ran out', finding.dueAt), t('Dated', finding.at), t('Written', finding.recordedAt)];
     case 'storage-pending':
       return [
         { label: 'Brought there by', value: finding.by === 'job' ? 'a storage job' : 'its own bleed' },

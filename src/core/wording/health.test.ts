@@ -86,6 +86,13 @@ it('a pack used since its reading, and one whose job waits to be confirmed, say 
   );
 });
 
+it('what ended a clock and was written when that had run out says all three moments', () => {
+  const late = { ...charge(10, { mode: 'storage' }), recordedAt: START + 80 * HOUR_MS };
+  expect(said('written-late', [charge(0), late], 81)).toBe(
+    'The storage clock ran out yesterday 08:00; what ended it is dated 2 Mar 18:00 and was written 70 h later. Read it to be sure.',
+  );
+});
+
 it('a spread that balancing did not close says so, and asks for nothing more', () => {
   const records = [charge(0), reading(2, [4200, 4200, 4200, 4090])];
   expect(said('spread', records, 3)).toBe(

@@ -190,6 +190,11 @@ export const RULE_TEXTS: Readonly<Record<RuleId, RuleText>> = {
     says: 'A storage job, or a smart pack’s own bleed, counts as pending until a rested reading confirms it.',
     why: 'Chargers stop on loaded volts, which rebound or sink once the load is off; and a bleed that was switched off is found by the meter only.',
   },
+  'written-late': {
+    title: 'Written when it was overdue',
+    says: 'A record of an earlier moment that ends a storage clock which had run out meanwhile is told, until a reading written in good time confirms it.',
+    why: 'Mostly somebody did the work and forgot to write. But such a record also makes an overdue pack look as if it had never been, so the meter has the last word.',
+  },
   'weak-cell': {
     title: 'Weak cell after use',
     says: 'A cell that rests well below its siblings after a use gets a caution; far below, the pack is to be retired.',

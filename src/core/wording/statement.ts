@@ -81,6 +81,8 @@ export function statement(finding: Finding, reader: Reader): string {
       return finding.by === 'job'
         ? `The pack was put to storage ${whenWords(finding.since, reader)}. Volts move after a job, so the pack counts as pending until it is read rested.`
         : `The pack should have brought itself to storage by ${whenWords(finding.since, reader)}; that is pending until it is read.`;
+    case 'written-late':
+      return `The storage clock ran out ${whenWords(finding.dueAt, reader)}; what ended it is dated ${whenWords(finding.at, reader)} and was written ${span(finding.recordedAt - finding.at)} later.`;
     case 'not-rested':
       return finding.condition === 'loaded'
         ? `The latest reading, ${whenWords(finding.at, reader)}, was under load; that decides neither storage nor spread.`

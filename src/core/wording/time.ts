@@ -1,5 +1,6 @@
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../measure';
 import type { Instant } from '../measure';
+import { isWrittenLater } from '../record';
 
 /** The reader's moment and time zone: the same instant is "tomorrow" to one and "today" to another. */
 export interface Reader {
@@ -21,22 +22,13 @@ export function span(ms: number): string {
   return `${Math.floor(size / DAY_MS)} days`;
 }
 
-/** What is written down in the evening of its day is told in good time. */
-const IN_GOOD_TIME_MS = 12 * HOUR_MS;
-
 /**
  * How long after it happened something was written down, where that is long: whoever relies on it should know.
  * @example writtenLater({ at: 0, recordedAt: 104_400_000 }) // => "written 29 h later"
  * @example writtenLater({ at: 0, recordedAt: 3_600_000 }) // => null
  */
-export function writtenLater({
-  at,
-  recordedAt,
-}: {
-  readonly at: Instant;
-  readonly recordedAt: Instant;
-}): string | null {
-  return recordedAt - at < IN_GOOD_TIME_MS ? null : `written ${span(recordedAt - at)} later`;
+export function writtenLater(record: { readonly at: Instant; readonly recordedAt: Instant }): string | null {
+  return isWrittenLater(record) ? `written ${span(record.recordedAt - record.at)} later` : null;
 }
 
 /**

@@ -20,7 +20,7 @@ let test: TestApp;
 let custodian: TestAgent;
 let pack: PackDetails;
 let photo: Buffer;
-let checkpoint: string;
+let checkpoint: CheckpointAnswer;
 
 beforeAll(async () => {
   test = await openTestApp();
@@ -36,7 +36,7 @@ beforeAll(async () => {
   await custodian.put(`/api/photos/${photoId}`).set('content-type', 'image/jpeg').send(picture).expect(204);
   photo = (await custodian.get(`/api/photos/${photoId}`).expect(200)).body as Buffer;
   const { body } = await custodian.post('/api/evidence/checkpoints').send({}).expect(201);
-  checkpoint = (body as CheckpointAnswer).text;
+  checkpoint = body as CheckpointAnswer;
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
@@ -89,8 +89,9 @@ it('holds everything that was there, and what comes back is that register', asyn
     strip(await custodian.get(`/api/packs/${pack.id}`)),
   );
   expect((await again.get(`/api/photos/${photoId}`).expect(200)).body).toEqual(photo);
-  const { body } = await again.post('/api/evidence/verification').send({ checkpoint }).expect(201);
-  expect(body).toMatchObject({ findings: [], against: 1 });
+  const { text: taken, number } = checkpoint;
+  const { body } = await again.post('/api/evidence/verification').send({ checkpoint: taken }).expect(201);
+  expect(body).toMatchObject({ findings: [], against: number });
   await back.close();
 }, 120_000);
 

@@ -18,9 +18,9 @@ import { Client } from 'pg';
 import { findBinaries } from '../../../scripts/postgres.mjs';
 
 /** Who is signed in, who was invited and what devices are doing: nothing of that outlives a restore. */
-const NOT_KEPT = ['user_session', 'sign_in_link', 'sign_in_throttle', 'device_state'];
+const NOT_KEPT = ['user_session', 'sign_in_link', 'sign_in_throttle', 'passkey_challenge', 'device_state'];
 /** What the register says of itself; the secret that signs its cookies is made anew. */
-const SETTINGS_KEPT = ['demo', 'register', 'verification'];
+const SETTINGS_KEPT = ['demo', 'register', 'verification', 'custodian-factor'];
 /** The last line of a whole backup: one that broke off does not have it. */
 const END = '-- The end of a backup of Malle.';
 
@@ -68,11 +68,16 @@ async function dumpInto(
   databaseUrl: string,
 ): Promise<void> {
   try {
-    const dump = spawn(program('pg_dump'), [
-      ...['--format=plain', '--no-owner', '--no-privileges'],
-      ...[...NOT_KEPT, 'setting'].map((table) => `--exclude-table-data=${table}`),
-      databaseUrl,
-    ]);
+    const { address, env } = forProgram(databaseUrl);
+    const dump = spawn(
+      program('pg_dump'),
+      [
+        ...['--format=plain', '--no-owner', '--no-privileges'],
+        ...[...NOT_KEPT, 'setting'].map((table) => `--exclude-table-data=${table}`),
+        address,
+      ],
+      { env },
+    );
     const said = collected(dump.stderr);
     const ended = once(dump, 'close');
     dump.stdout.pipe(packed, { end: false });
@@ -124,10 +129,15 @@ export async function readBackup(databaseUrl: string, path: string, identity: st
     if (!last.trimEnd().endsWith(END))
       throw new Error('This is no backup of Malle, or it broke off before its end.');
   });
-  const psql = spawn(program('psql'), [
-    ...['--quiet', '--no-psqlrc', '--single-transaction', '--set=ON_ERROR_STOP=1', '--output=/dev/null'],
-    databaseUrl,
-  ]);
+  const { address, env } = forProgram(databaseUrl);
+  const psql = spawn(
+    program('psql'),
+    [
+      ...['--quiet', '--no-psqlrc', '--single-transaction', '--set=ON_ERROR_STOP=1', '--output=/dev/null'],
+      address,
+    ],
+    { env },
+  );
   const said = collected(psql.stderr);
   const ended = once(psql, 'close');
   // When it stops reading, why stands in what it says.
@@ -145,6 +155,14 @@ async function opened(path: string, identity: string | null): Promise<Readable> 
   decrypter.addIdentity(identity);
   const plain = await decrypter.decrypt(Readable.toWeb(file) as ReadableStream<Uint8Array>);
   return fromWeb(plain).pipe(createGunzip());
+}
+
+/** An address for a command line, which everybody on the machine can read, and the password apart from it. */
+function forProgram(databaseUrl: string): { readonly address: string; readonly env: NodeJS.ProcessEnv } {
+  const url = new URL(databaseUrl);
+  const password = decodeURIComponent(url.password);
+  url.password = '';
+  return { address: url.href, env: password === '' ? process.env : { ...process.env, PGPASSWORD: password } };
 }
 
 /** Does something with a database of this one's cluster that is there for it alone. */

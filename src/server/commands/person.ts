@@ -1,6 +1,7 @@
 import type { PersonId } from '../../core/measure';
 import { openRegister } from '../app';
 import { logged, note } from '../log';
+import { endFactors } from '../people/factors';
 import { makeSignInLink } from '../people/signInLinks';
 import { run } from './run';
 
@@ -32,13 +33,14 @@ async function main([command, login]: readonly string[]): Promise<number> {
         person.id,
       ]),
     );
+    await endFactors(em, person.id);
     const { secret } = await makeSignInLink(em, person.id, null, Date.now());
     await note(em, {
       ...{ ...here, did: 'made-link', subject: 'person' },
       ...{ subjectId: person.id, name: person.name, changes: { by: [null, 'a command on the server'] } },
     });
     process.stdout.write(
-      `${person.name} is a custodian. Their old password and sessions are over.\nWithin three days, open this page of the register and choose a password: /welcome#${secret}\n`,
+      `${person.name} is a custodian. Their old password, second factor and sessions are over.\nWithin three days, open this page of the register and choose a password: /welcome#${secret}\n`,
     );
     return 0;
   } finally {

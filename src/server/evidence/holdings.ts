@@ -73,6 +73,7 @@ const TOLD: readonly Holding[] = [
     ['name', 'role', 'person_id', 'made_at', 'ends_at', 'ended_at'],
     't.name',
   ),
+  told('shared_bench', 'shared bench', 'shared-bench', ['name', 'made_by', 'made_at', 'ended_at'], 't.name'),
   told(
     'pack',
     'pack',

@@ -109,7 +109,7 @@ describe('the register’s log', () => {
       .expect(201);
     expect(await newest()).toMatchObject({ did: 'added', subject: 'person', name: 'New' });
     const person = body as PersonDetails;
-    const { hasPassword: _has, id, ...facts } = person;
+    const { hasPassword: _password, hasFactor: _factor, id, ...facts } = person;
     await custodian
       .put(`/api/people/${id}`)
       .send({ ...facts, role: 'deputy', password: 'another of theirs' })

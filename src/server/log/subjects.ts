@@ -22,6 +22,7 @@ const TABLES: Readonly<Partial<Record<LogSubject, Table>>> = {
   recycler: { table: 'recycler', name: 'name' },
   pack: { table: 'pack', name: 'tag' },
   key: { table: 'api_key', name: 'name' },
+  'shared-bench': { table: 'shared_bench', name: 'name' },
 };
 
 /** That these changed is told, and never what they are. */

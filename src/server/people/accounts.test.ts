@@ -2,9 +2,17 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
-import type { PersonDetails, SignInAnswer, SignInLinkAnswer } from '../../contract';
+import type {
+  LogEntryAnswer,
+  PackDetails,
+  PersonDetails,
+  RegisterAnswer,
+  SignInAnswer,
+  SignInLinkAnswer,
+  VerificationAnswer,
+} from '../../contract';
 import { DAY_MS } from '../../core/measure';
-import { openTestApp, PASSWORD, reasons } from '../testing/testApp';
+import { addPack, addType, openTestApp, PASSWORD, readingBody, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 import { makeSignInLink } from './signInLinks';
 
@@ -25,11 +33,16 @@ const isIn = async (agent: TestAgent) => (await agent.get('/api/today')).status 
 const people = async () => (await custodian.get('/api/people').expect(200)).body as PersonDetails[];
 const detailsOf = async (id: string) => (await people()).find((one) => one.id === id)!;
 const edit = async (id: string, more: object, agent = custodian) => {
-  const { id: _id, hasPassword: _has, ...facts } = await detailsOf(id);
+  const { id: _id, hasPassword: _password, hasFactor: _factor, ...facts } = await detailsOf(id);
   return agent.put(`/api/people/${id}`).send({ ...facts, ...more });
 };
 const linkFor = async (id: string) =>
   (await custodian.post(`/api/people/${id}/sign-in-link`).send({}).expect(201)).body as SignInLinkAnswer;
+
+const verify = async () => {
+  const { body } = await custodian.post('/api/evidence/verification').send({ checkpoint: null }).expect(201);
+  return (body as VerificationAnswer).findings;
+};
 
 describe('one’s own password', () => {
   it('is changed by whoever knows it, and ends every other session', async () => {
@@ -319,8 +332,10 @@ describe('custodians', () => {
       const second = test.anybody();
       await signIn(second, other.login, OTHER).expect(201);
       const [one, two] = [await detailsOf(test.people.custodian), await detailsOf(other.id)];
-      const demote = (agent: TestAgent, { id, hasPassword: _has, ...facts }: PersonDetails) =>
-        agent.put(`/api/people/${id}`).send({ ...facts, role: 'pilot' });
+      const demote = (
+        agent: TestAgent,
+        { id, hasPassword: _password, hasFactor: _factor, ...facts }: PersonDetails,
+      ) => agent.put(`/api/people/${id}`).send({ ...facts, role: 'pilot' });
       const answers = await Promise.all([demote(custodian, two), demote(second, one)]);
       const rows = await test.app.database
         .entities()
@@ -339,7 +354,7 @@ describe('custodians', () => {
   });
 
   it('who save the same edit twice at once are told that it was changed meanwhile', async () => {
-    const { id, hasPassword: _has, ...facts } = await detailsOf(test.people.reader);
+    const { id, hasPassword: _password, hasFactor: _factor, ...facts } = await detailsOf(test.people.reader);
     const answers = await Promise.all(
       [1, 2, 3, 4].map((n) => custodian.put(`/api/people/${id}`).send({ ...facts, name: `Reader ${n}` })),
     );
@@ -470,5 +485,66 @@ describe('what changes who can come in', () => {
       .entities()
       .execute('update person set password_hash = null where id = ?', [test.people.custodian]);
     await custodian.post('/api/people').send(added()).expect(201);
+  });
+});
+
+describe('a pseudonym of somebody who has left', () => {
+  const takeOn = async (id: string, agent = custodian) => {
+    const { version } = await detailsOf(id);
+    return agent.post(`/api/people/${id}/pseudonym`).send({ version });
+  };
+  const leave = async (id: string) => expect((await edit(id, { active: false })).status).toBe(200);
+
+  it('stands in place of the name everywhere, and the records stay that person’s', async () => {
+    const pilot = await test.as('pilot');
+    const type = await addType(custodian);
+    const { id: packId } = await addPack(custodian, type.id, 'A-1');
+    const records = [readingBody([3_810, 3_810, 3_810, 3_810])];
+    await pilot.post('/api/records').send({ packId, records }).expect(201);
+    const before = await verify();
+    await leave(test.people.pilot);
+    const { body, status } = await takeOn(test.people.pilot);
+    expect(status).toBe(201);
+    expect(body).toMatchObject({ name: 'Former member 1', login: 'former-member-1', hasPassword: false });
+    const register = (await custodian.get('/api/register').expect(200)).body as RegisterAnswer;
+    expect(register.people.find(({ id }) => id === test.people.pilot)!.name).toBe('Former member 1');
+    expect(JSON.stringify(register)).not.toContain('The pilot');
+    const pack = (await custodian.get(`/api/packs/${packId}`).expect(200)).body as PackDetails;
+    expect(pack.records.at(-1)!.by).toBe(test.people.pilot);
+    expect([before, await verify()]).toEqual([[], []]);
+    await signIn(test.anybody(), 'pilot').expect(401);
+    await signIn(test.anybody(), 'former-member-1').expect(401);
+  });
+
+  it('is told by the log to those who may read it, and is one for each', async () => {
+    for (const who of ['pilot', 'reader'] as const) {
+      await leave(test.people[who]);
+      await takeOn(test.people[who]);
+    }
+    const entries = (await custodian.get('/api/log').expect(200)).body as LogEntryAnswer[];
+    expect(entries[0]).toMatchObject({ did: 'changed', subject: 'person', subjectId: test.people.reader });
+    expect(entries[0]!.changes).toMatchObject({ name: ['The reader', 'Former member 2'] });
+    const deputy = await test.as('deputy');
+    await deputy.get('/api/log').expect(403);
+  });
+
+  it('is for accounts that were ended, for custodians, once, and not over somebody else’s change', async () => {
+    expect((await takeOn(test.people.pilot)).status).toBe(403);
+    await leave(test.people.pilot);
+    expect((await takeOn(test.people.pilot, await test.as('deputy'))).status).toBe(403);
+    const stale = { version: (await detailsOf(test.people.pilot)).version - 1 };
+    await custodian.post(`/api/people/${test.people.pilot}/pseudonym`).send(stale).expect(409);
+    expect((await takeOn(test.people.pilot)).status).toBe(201);
+    expect((await takeOn(test.people.pilot)).body).toMatchObject({ name: 'Former member 1' });
+    await custodian.post(`/api/people/${newId()}/pseudonym`).send({ version: 1 }).expect(404);
+  });
+
+  it('of two who leave at once is not the same', async () => {
+    await leave(test.people.pilot);
+    await leave(test.people.reader);
+    const answers = await Promise.all([takeOn(test.people.pilot), takeOn(test.people.reader)]);
+    expect(answers.map(({ status }) => status)).toEqual([201, 201]);
+    const names = answers.map(({ body }) => (body as PersonDetails).name).sort();
+    expect(names).toEqual(['Former member 1', 'Former member 2']);
   });
 });

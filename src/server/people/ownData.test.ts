@@ -56,7 +56,7 @@ it('asks every table that names a person, but for what is of the moment or worke
       where c.contype = 'f' and c.confrelid = 'person'::regclass`,
   );
   const asked = HOLDINGS.flatMap(({ table, by }) => by.map((column) => `${table}.${column}`));
-  const OF_THE_MOMENT = ['pack_state.holder_id', 'device_state.taken_by'];
+  const OF_THE_MOMENT = ['pack_state.holder_id', 'device_state.taken_by', 'passkey_challenge.person_id'];
   expect(named.length).toBeGreaterThan(10);
   expect(
     named

@@ -40,6 +40,11 @@ export const HOLDINGS: readonly Holding[] = [
   { table: 'craft_change', by: ['by'] },
   { table: 'api_key', by: ['person_id'], without: ['hash'] },
   { table: 'sign_in_link', by: ['person_id', 'made_by'], without: ['hash'] },
+  { table: 'one_time_code', by: ['person_id'], without: ['secret'] },
+  { table: 'spare_code', by: ['person_id'], without: ['hash'] },
+  { table: 'passkey', by: ['person_id'], without: ['public_key'] },
+  { table: 'bench_pass', by: ['person_id'], without: ['pin_hash', 'badge_hash'] },
+  { table: 'shared_bench', by: ['made_by'], without: ['hash'] },
   { table: 'device', by: ['made_by'], without: ['hash'] },
   { table: 'register_log', by: ['by'], or: [`(t.subject = 'person' and t.subject_id = ?)`] },
 ];

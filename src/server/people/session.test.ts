@@ -27,6 +27,7 @@ describe('an empty register', () => {
     expect(begun).toEqual({
       now: NOW,
       frozen: true,
+      bench: null,
       epoch: expect.any(String) as string,
       state: 'setup',
       custodians: [],

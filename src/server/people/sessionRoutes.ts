@@ -12,10 +12,14 @@ import type { Api } from '../platform/http';
 import { announce } from '../platform/live';
 import { Refused, refusedField } from '../platform/problems';
 import { readSetting } from '../platform/settings';
+import { codeAnswers } from './codes';
 import { Person } from './entities';
 import { ownData } from './ownData';
+import { challengeToComeIn, personByPasskey } from './passkeys';
 import { chosenPassword, passwordMatches } from './passwords';
 import { deviceName, endSession, endSessionsOf, endSignIn, signInsOf, startSession } from './sessions';
+import { benchOf, peopleWithPin, personByBadge, personByPin } from './sharedBench';
+import type { Bench } from './sharedBench';
 import { acceptLink, invitedBy } from './signInLinks';
 import type { Throttle } from './throttle';
 
@@ -34,9 +38,27 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     return own;
   };
 
+  /** Whose PIN it is; guesses are counted as those at a password are. */
+  const byPin = async (req: Request, em: Entities, id: PersonId, pin: string) => {
+    const [address, whose] = [req.ip ?? 'unknown', `pin of ${id}`];
+    await throttle.count(address, whose);
+    const person = await personByPin(em, id, pin);
+    if (!person) throw refusedField('pin', 'This is not the PIN.');
+    await throttle.forgive(address, whose);
+    return person;
+  };
+  /** Whose badge it is. Many a scan is a tag that is not known yet: that must shut nobody out. */
+  const byBadge = async (em: Entities, bench: Bench, badge: string) => {
+    await throttle.countBadge(bench.id);
+    const person = await personByBadge(em, badge);
+    if (!person) throw refusedField('badge', 'Nobody has this badge.');
+    await throttle.forgiveBadge(bench.id);
+    return person;
+  };
+
   route(router, api, 'GET /session', ({ req }) => sessionAnswer(api, req));
 
-  route(router, api, 'POST /session', async ({ req, em, body: { login, password } }) => {
+  route(router, api, 'POST /session', async ({ req, em, body: { login, password, code } }) => {
     const address = req.ip ?? 'unknown';
     await throttle.count(address, login);
     const person = await em.findOne(Person, { login, active: true });
@@ -45,9 +67,44 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       await told(em, req, api.clock.now(), 'was-refused', person ?? null, null);
       throw new Refused('wrong-sign-in');
     }
+    const answer = await codeAnswers(em, person, code ?? '');
+    if (answer === 'missing') {
+      await throttle.halfForgive(address, login);
+      throw new Refused('code-needed');
+    }
+    if (answer === 'wrong') {
+      await told(em, req, api.clock.now(), 'was-refused', person, null);
+      throw refusedField('code', 'This code is not right, or was used already. Type the one of now.');
+    }
     await throttle.forgive(address, login);
     await startSession(req, person.id);
     await told(em, req, api.clock.now(), 'signed-in', person, person.id);
+    return sessionAnswer(api, req);
+  });
+
+  route(router, api, 'POST /session/passkey/challenge', ({ req, em }) => challengeToComeIn(em, req));
+
+  route(router, api, 'POST /session/passkey', async ({ req, em, body, now }) => {
+    const id = await personByPasskey(em, req, body.passkey, now);
+    const person = await em.findOne(Person, { id, active: true });
+    if (!person) throw new Refused('wrong-passkey', { detail: 'This account is ended.' });
+    await startSession(req, person.id);
+    await told(em, req, now, 'signed-in', person, person.id, 'session', 'a passkey');
+    return sessionAnswer(api, req);
+  });
+
+  route(router, api, 'POST /session/bench', async ({ req, em, body, now }) => {
+    const bench = await benchOf(req, em);
+    if (!bench)
+      throw new Refused('not-allowed', {
+        detail: 'This browser is no shared bench. Sign in by your name and password.',
+      });
+    const person =
+      'badge' in body ? await byBadge(em, bench, body.badge) : await byPin(req, em, body.personId, body.pin);
+    const { personId: before } = req.session;
+    await startSession(req, person.id, bench.id);
+    if (before) await announce(em, { about: 'access', personId: before });
+    await told(em, req, now, 'signed-in', person, person.id, 'session', `the shared bench ${bench.name}`);
     return sessionAnswer(api, req);
   });
 
@@ -105,8 +162,9 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
 
   route(router, api, 'POST /session/link/password', async ({ req, em, body, now }) => {
     const person = await acceptLink(em, body.secret, body.password, now);
-    await startSession(req, person.id);
     await told(em, req, now, 'chose-password', person, person.id, 'person');
+    // Whoever found the link has not found the phone: where codes are asked for, one is given at the sign-in.
+    if ((await codeAnswers(em, person, '')) === 'not-asked') await startSession(req, person.id);
     return sessionAnswer(api, req);
   });
 
@@ -151,9 +209,17 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
 
 async function sessionAnswer(api: Api, req: Request): Promise<SessionAnswer> {
   const em = api.database.entities();
-  const here = { ...clockAnswer(api.clock), epoch: (await readSetting<string>(em, 'epoch'))! };
-  const person = await api.identify(req, em, api.clock.now());
-  if (person) return { ...here, state: 'signed-in', person, demo: await isDemo(em) };
+  const bench = await benchOf(req, em);
+  const here = {
+    ...clockAnswer(api.clock),
+    epoch: (await readSetting<string>(em, 'epoch'))!,
+    bench: bench && { ...bench, people: await peopleWithPin(em) },
+  };
+  const asking = await api.identify(req, em, api.clock.now());
+  if (asking) {
+    const { heldBy = null, ...person } = asking;
+    return { ...here, state: 'signed-in', person, heldBy, demo: await isDemo(em) };
+  }
   if ((await em.count(Person)) === 0) return { ...here, state: 'setup', custodians: [] };
   if (await isDemo(em)) return { ...here, state: 'signed-out', demoPeople: await demoPeople(em) };
   const custodians = await custodiansToBe(em);
@@ -162,7 +228,7 @@ async function sessionAnswer(api: Api, req: Request): Promise<SessionAnswer> {
     : { ...here, state: 'signed-out', demoPeople: [] };
 }
 
-/** Writes into the register's log what somebody did to get in, and from which browser. */
+/** Writes into the register's log what somebody did to get in, from which browser, and by what where it was no password. */
 async function told(
   em: Entities,
   req: Request,
@@ -171,10 +237,14 @@ async function told(
   whose: { readonly id: PersonId; readonly name: string } | null,
   by: PersonId | null,
   subject: LogSubject = 'session',
+  means: string | null = null,
 ): Promise<void> {
   await note(em, {
     ...{ by, at, through: null, did, subject, subjectId: whose?.id ?? null, name: whose?.name ?? null },
-    changes: { device: [null, deviceName(req.get('user-agent') ?? '')] },
+    changes: {
+      device: [null, deviceName(req.get('user-agent') ?? '')],
+      ...(means === null ? {} : { by: [null, means] }),
+    },
   });
 }
 

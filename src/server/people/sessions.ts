@@ -5,7 +5,7 @@ import type { Request, RequestHandler } from 'express';
 import session from 'express-session';
 import type { Pool } from 'pg';
 import type { SignInAnswer } from '../../contract';
-import { DAY_MS, MINUTE_MS } from '../../core/measure';
+import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/measure';
 import type { PersonId, Instant } from '../../core/measure';
 import type { Config } from '../platform/config';
 import { asInstant, timestamp } from '../platform/columns';
@@ -14,7 +14,7 @@ import { keyIn } from '../platform/http';
 import type { SignedIn } from '../platform/http';
 import { announce } from '../platform/live';
 import { readSetting, writeSettingOnce } from '../platform/settings';
-import { Person } from './entities';
+import { LACKS_FACTOR } from './factors';
 import { byKey } from './keys';
 
 declare module 'express-session' {
@@ -25,6 +25,8 @@ declare module 'express-session' {
     device: string;
     /** When they last gave their password again. */
     confirmedAt: Instant;
+    /** The shared bench at which they came in by PIN or badge. */
+    benchId: string;
     /** When the browser was last told how long its cookie is good. */
     cookieAt: Instant;
   }
@@ -32,6 +34,8 @@ declare module 'express-session' {
 
 const COOKIE = 'malle.session';
 const LASTS_MS = 14 * DAY_MS;
+/** Who came in at a shared bench is out after a day's work. */
+const BENCH_LASTS_MS = 12 * HOUR_MS;
 /** However often it is used, a session is over after this: whoever found a forgotten tablet is out in the end. */
 const LONGEST_MS = 180 * DAY_MS;
 const PRUNE_SECONDS = 15 * 60;
@@ -121,11 +125,21 @@ function neverRevived(Store: ReturnType<typeof connectPgSimple>, pool: Pool): ty
   };
 }
 
+/** Somebody who may come in, as one look at the database shows them. */
+interface Known extends Omit<SignedIn, 'heldBy'> {
+  readonly accessFrom: Instant | null;
+  readonly lacksFactor: boolean;
+}
+
+/** {@link Known} of a person `p`, as JSON; null for one whose account is ended. */
+const KNOWN = `case when p.active then json_build_object('id', p.id, 'name', p.name, 'role', p.role,
+  'accessFrom', ${asInstant('p.access_from')}, 'lacksFactor', ${LACKS_FACTOR}) end`;
+
 /** What one look at the database tells of whoever sent a request. */
 interface Look {
   readonly personId: PersonId;
   /** Null for somebody who may not come in. */
-  readonly person: (SignedIn & { readonly accessFrom: Instant | null }) | null;
+  readonly person: Known | null;
   /** The database's own name for what could be seen then. */
   readonly snapshot: string;
 }
@@ -145,8 +159,7 @@ function lookingOnce(Store: ReturnType<typeof connectPgSimple>, pool: Pool): typ
   const found = new WeakMap<object, Look>();
   const read = async (sid: string): Promise<session.SessionData | null> => {
     const { rows } = await pool.query<Row>(
-      `select s.sess, pg_current_snapshot()::text as snapshot, case when p.active then json_build_object(
-                'id', p.id, 'name', p.name, 'role', p.role, 'accessFrom', ${asInstant('p.access_from')}) end as person
+      `select s.sess, pg_current_snapshot()::text as snapshot, ${KNOWN} as person
          from user_session s left join person p on p.id = (s.sess ->> 'personId')::uuid
         where s.sid = $1 and s.expire >= to_timestamp($2)`,
       [sid, Date.now() / 1_000],
@@ -184,7 +197,10 @@ async function cookieSecret(em: Entities): Promise<string> {
   return (await readSetting<string>(em, 'cookie-secret'))!;
 }
 
-/** The active person a request's session or key belongs to; null for none, or one whose access was taken away since. */
+/**
+ * The active person a request's session or key belongs to; null for none, or one whose access was taken away since. A custodian is let in as
+ * a deputy while the second factor is missing that the register asks for, and where a PIN or a badge was all they gave.
+ */
 export async function personOf(req: Request, em: Entities, now: Instant): Promise<SignedIn | null> {
   const key = keyIn(req);
   if (key) return byKey(em, key, now);
@@ -194,24 +210,43 @@ export async function personOf(req: Request, em: Entities, now: Instant): Promis
   if (startedAt > 0 && Date.now() - startedAt > LONGEST_MS) return null;
   const look = lookOf.get(req);
   // Somebody who came in with this very request was looked up before that.
-  const person = look?.personId === id ? look.person : await em.findOne(Person, { id, active: true });
-  if (person?.accessFrom && startedAt < person.accessFrom) return null;
-  return person && { id: person.id, name: person.name, role: person.role };
+  const person = look?.personId === id ? look.person : await knownNow(em, id);
+  if (!person || (person.accessFrom && startedAt < person.accessFrom)) return null;
+  const { name, role } = person;
+  const heldBy = req.session.benchId ? 'bench' : person.lacksFactor ? 'second-factor' : null;
+  return role === 'custodian' && heldBy ? { id, name, role: 'deputy', heldBy } : { id, name, role };
+}
+
+async function knownNow(em: Entities, id: PersonId): Promise<Known | null> {
+  const [row]: { person: Known | null }[] = await em.execute(
+    `select ${KNOWN} as person from person p where p.id = ?`,
+    [id],
+  );
+  return row?.person ?? null;
 }
 
 /** So long after somebody gave their password a page that is open is taken for theirs, whatever it asks for. */
 const SURE_MS = 15 * MINUTE_MS;
 
-/** Whether somebody signed in or gave their password lately. Who has none has nothing to give; no script's key may do what this is asked for. */
+/**
+ * Whether somebody signed in or gave their password lately; a PIN or a badge is less than that. Who has no password has nothing to give; no
+ * script's key may do what this is asked for.
+ */
 export async function isSure(req: Request, em: Entities, id: PersonId): Promise<boolean> {
-  const { startedAt = 0, confirmedAt = 0 } = req.session;
-  if (Date.now() - Math.max(startedAt, confirmedAt) < SURE_MS) return true;
-  const person = await em.findOne(Person, { id });
-  return !person?.passwordHash;
+  const { startedAt = 0, confirmedAt = 0, benchId } = req.session;
+  if (Date.now() - Math.max(benchId ? 0 : startedAt, confirmedAt) < SURE_MS) return true;
+  const [{ has }]: [{ has: boolean }] = await em.execute(
+    'select exists (select from person where id = ? and password_hash is not null) as has',
+    [id],
+  );
+  return !has && !benchId;
 }
 
-/** Starts a new session for a person; the old one's id dies, so that a planted cookie gains nothing. */
-export function startSession(req: Request, personId: PersonId): Promise<void> {
+/**
+ * Starts a new session for a person; the old one's id dies, so that a planted cookie gains nothing.
+ * @param benchId the shared bench at which a PIN or a badge was given; null for a whole sign-in
+ */
+export function startSession(req: Request, personId: PersonId, benchId: string | null = null): Promise<void> {
   return new Promise((resolve, reject) => {
     req.session.regenerate((error) => {
       if (error) return reject(error as Error);
@@ -219,6 +254,10 @@ export function startSession(req: Request, personId: PersonId): Promise<void> {
       req.session.startedAt = Date.now();
       req.session.cookieAt = Date.now();
       req.session.device = deviceName(req.get('user-agent') ?? '');
+      if (benchId !== null) {
+        req.session.benchId = benchId;
+        req.session.cookie.maxAge = BENCH_LASTS_MS;
+      }
       req.session.save((failure) => (failure ? reject(failure as Error) : resolve()));
     });
   });
@@ -245,6 +284,7 @@ interface SessionRow {
   readonly startedAt: Instant | null;
   readonly device: string | null;
   readonly endsAt: Instant;
+  readonly lasts: number | null;
 }
 
 /** Where a person is signed in, the one who asks first and then the newest. A cookie's own id is told to nobody. */
@@ -255,17 +295,18 @@ export async function signInsOf(
 ): Promise<SignInAnswer[]> {
   const rows: SessionRow[] = await em.execute(
     `select sid, (sess ->> 'startedAt')::float8 as "startedAt", sess ->> 'device' as device,
-            (extract(epoch from expire::timestamptz) * 1000)::float8 as "endsAt"
+            (extract(epoch from expire::timestamptz) * 1000)::float8 as "endsAt",
+            (sess -> 'cookie' ->> 'originalMaxAge')::float8 as lasts
        from user_session where sess ->> 'personId' = ? and expire > now() order by "startedAt" desc nulls last`,
     [personId],
   );
   return rows
-    .map(({ sid, startedAt, device, endsAt }) => ({
+    .map(({ sid, startedAt, device, endsAt, lasts }) => ({
       id: publicId(sid),
       device: device ?? 'a browser',
       startedAt,
       // A session's end is moved on as it is used, at most once an hour.
-      seenAt: Math.round(endsAt) - LASTS_MS,
+      seenAt: Math.round(endsAt - (lasts ?? LASTS_MS)),
       isThis: sid === currentSid,
     }))
     .sort((a, b) => Number(b.isThis) - Number(a.isThis));

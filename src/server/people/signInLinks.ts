@@ -12,8 +12,8 @@ import { endSessionsOf } from './sessions';
 const LASTS_MS = 3 * DAY_MS;
 
 /**
- * Makes a link with which a person chooses a password, their first or a new one. Any link made before, their old password and every
- * session of theirs end at once: who asks for a link may have lost a phone.
+ * Makes a link with which a person chooses a password, their first or a new one. Any link made before, their old password, PIN, badge and
+ * passkeys, and every session of theirs end at once: who asks for a link may have lost a phone. Codes of a phone are still asked for.
  */
 export async function makeSignInLink(
   em: Entities,
@@ -32,6 +32,8 @@ export async function makeSignInLink(
     await tx.execute('update person set password_hash = null, version = version + 1 where id = ?', [
       personId,
     ]);
+    await tx.execute('delete from passkey where person_id = ?', [personId]);
+    await tx.execute('delete from bench_pass where person_id = ?', [personId]);
     await endSessionsOf(tx, personId);
   });
   return { secret, endsAt };

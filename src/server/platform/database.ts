@@ -12,9 +12,11 @@ import { Instruments } from './migrations/Instruments';
 import { PacksThatRemember } from './migrations/PacksThatRemember';
 import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
 import { RegisterLog } from './migrations/RegisterLog';
+import { SecondFactors } from './migrations/SecondFactors';
 import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
 import { WearOfSiblings } from './migrations/WearOfSiblings';
 import { WholeJudgement } from './migrations/WholeJudgement';
+import { WrittenLate } from './migrations/WrittenLate';
 
 /** One unit of work: its own identity map, its own transaction. */
 export type Entities = SqlEntityManager;
@@ -47,6 +49,8 @@ const MIGRATIONS = [
   { name: '012_accounts', class: Accounts },
   { name: '013_register_log', class: RegisterLog },
   { name: '014_checkpoints', class: Checkpoints },
+  { name: '015_second_factors', class: SecondFactors },
+  { name: '016_written_late', class: WrittenLate },
 ];
 
 /** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */
@@ -63,7 +67,12 @@ export async function openDatabase(url: string, entities: EntitySchema[]): Promi
       silent: true,
     },
   });
-  await migrate(orm);
+  try {
+    await migrate(orm);
+  } catch (error) {
+    await orm.close(true);
+    throw error;
+  }
   return opened(url, orm);
 }
 
@@ -95,11 +104,18 @@ function opened(url: string, orm: MikroORM): Database {
 }
 
 const MIGRATION_LOCK = 0x6d616c6c;
+/** What PostgreSQL says of it. */
+const INSUFFICIENT_PRIVILEGE = '42501';
+const OWNER_NEEDED =
+  'The tables of this register are missing or older than this server, and its role may not change them. Run "npm run migrate" with the DATABASE_URL of their owner.';
 
 async function migrate(orm: MikroORM): Promise<void> {
   const em = orm.em.fork();
   await em.transactional(async (tx) => {
     await tx.execute('select pg_advisory_xact_lock(?)', [MIGRATION_LOCK]);
-    await orm.migrator.up();
+    await orm.migrator.up().catch((error: unknown) => {
+      const mayNot = (error as { code?: string }).code === INSUFFICIENT_PRIVILEGE;
+      throw mayNot ? new Error(OWNER_NEEDED, { cause: error }) : error;
+    });
   });
 }

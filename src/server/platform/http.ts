@@ -23,6 +23,8 @@ export interface SignedIn {
   readonly id: PersonId;
   readonly name: string;
   readonly role: Role;
+  /** Why a custodian is let in as a deputy; left out for everybody else. */
+  readonly heldBy?: 'second-factor' | 'bench';
 }
 
 type Of<Name extends KnownOperation> = (typeof OPERATIONS)[Name];

@@ -1,6 +1,7 @@
 import type { Entities } from './database';
 
-type SettingKey = 'cookie-secret' | 'demo' | 'epoch' | 'machine' | 'register' | 'verification';
+type SettingKey =
+  'cookie-secret' | 'custodian-factor' | 'demo' | 'epoch' | 'machine' | 'register' | 'verification';
 
 /** A value the register keeps about itself; undefined when never written. */
 export async function readSetting<Value>(em: Entities, key: SettingKey): Promise<Value | undefined> {

@@ -51,9 +51,8 @@ export class FaultySite {
 
   /** Makes the cluster, an empty register and its first custodian. */
   async open(): Promise<void> {
-    const cluster = this.#startCluster();
-    await asAdmin(cluster, (client) => client.query('create database faults'));
-    this.#databaseUrl = `${cluster}/faults`;
+    this.#databaseUrl = this.#startCluster();
+    await asAdmin(this.#databaseUrl, (client) => client.query('create database faults'));
     await this.startServer();
     await this.ask('POST', '/setup', { name: 'Ann', login: 'ann', password: PASSWORD });
   }
@@ -100,14 +99,13 @@ export class FaultySite {
   /** Ends PostgreSQL outright and starts the same cluster, over the remains of the unclean stop, on the same port. */
   async killDatabase(): Promise<void> {
     this.endDatabase();
-    if (`${this.#startCluster()}/faults` !== this.#databaseUrl)
-      throw new Error('The cluster came back somewhere else.');
+    if (this.#startCluster() !== this.#databaseUrl) throw new Error('The cluster came back somewhere else.');
     await until(async () => (await fetch(`${this.#base}/health`)).ok);
   }
 
   /** Cuts every connection between the server and PostgreSQL at once. */
   async cutConnections(): Promise<void> {
-    await asAdmin(this.#databaseUrl.replace(/\/faults$/, ''), (client) =>
+    await asAdmin(this.#databaseUrl, (client) =>
       client.query(`select pg_terminate_backend(pid) from pg_stat_activity where datname = 'faults'`),
     );
   }
@@ -124,7 +122,7 @@ export class FaultySite {
   }
 
   #startCluster(): string {
-    const { stdout, stderr } = spawnSync(process.execPath, ['scripts/postgres.mjs', 'start'], {
+    const { stdout, stderr } = spawnSync(process.execPath, ['scripts/postgres.mjs', 'address', 'faults'], {
       cwd: this.root,
       env: this.#env,
       encoding: 'utf8',
@@ -326,8 +324,8 @@ export async function until(holds: () => Promise<boolean>): Promise<void> {
   throw new Error('It never came to hold.');
 }
 
-async function asAdmin(cluster: string, work: (client: Client) => Promise<unknown>): Promise<void> {
-  const client = new Client({ connectionString: `${cluster}/postgres` });
+async function asAdmin(databaseUrl: string, work: (client: Client) => Promise<unknown>): Promise<void> {
+  const client = new Client({ connectionString: databaseUrl.replace(/\/faults$/, '/postgres') });
   client.on('error', () => undefined);
   await client.connect();
   await work(client);

@@ -48,6 +48,7 @@ const StorageRecordPage = lazyPart(() => import('../storage/StorageRecordPage'))
 const SetupPage = lazyPart(() => import('../people/SetupPage'));
 const SignInPage = lazyPart(() => import('../people/SignInPage'));
 const AccountPage = lazyPart(() => import('../people/AccountPage'));
+const ChangePersonPage = lazyPart(() => import('../people/ChangePersonPage'));
 const WelcomePage = lazyPart(() => import('../people/WelcomePage'));
 
 /** Fetched when the browser is idle, the cards for an incident first of all, so that the first screen is light and none is missing without a connection. */
@@ -146,11 +147,13 @@ function SessionGate() {
     case 'setup':
       return <SetupPage custodians={data.custodians} />;
     case 'signed-out':
-      return <SignInPage demoPeople={data.demoPeople} />;
+      return <SignInPage demoPeople={data.demoPeople} bench={data.bench} />;
     case 'signed-in':
       return (
         <Routes>
-          <Route element={<Frame person={data.person} demo={data.demo} />}>
+          <Route
+            element={<Frame person={data.person} demo={data.demo} bench={data.bench} heldBy={data.heldBy} />}
+          >
             <Route index element={firstPageOf(data.person.role) === 'mine' ? <MinePage /> : <TodayPage />} />
             <Route path="today" element={<TodayPage />} />
             <Route path="packs" element={<PacksPage />} />
@@ -194,6 +197,7 @@ function SessionGate() {
             <Route path="bench" element={<BenchPage />} />
             <Route path="rules" element={<RulesPage />} />
             <Route path="account" element={<AccountPage />} />
+            <Route path="change-person" element={<ChangePersonPage />} />
             <Route path="settings" element={<Navigate to="types" replace />} />
             <Route path="settings/:table" element={<SettingsPage />} />
             <Route path="settings/:table/:id" element={<SettingsPage />} />

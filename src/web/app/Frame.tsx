@@ -1,11 +1,12 @@
 import { ChevronDown, CircleAlert } from 'lucide-react';
 import { Suspense, useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import type { PersonAnswer } from '../../contract';
+import type { PersonAnswer, SessionAnswer } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
 import { tagKey } from '../../core/pack';
 import { ROLE_WORDS } from '../../core/wording';
 import { lazyPart } from '../kit/lazyPart';
+import { isBadge } from './changePerson';
 import { saveDraft } from './drafts';
 import { useConfirmation } from './confirmation';
 import { RestoredLine } from './RestoredLine';
@@ -33,8 +34,15 @@ const KeySheet = lazyPart(() => import('./KeySheet'));
 const PersonMenu = lazyPart(() => import('./PersonMenu'));
 const SectionMenu = lazyPart(() => import('./SectionMenu'));
 
+type SignedInAnswer = Extract<SessionAnswer, { state: 'signed-in' }>;
+
 /** What stays on screen in every section: the scan field, the sections, who is signed in, and whether the page is live. */
-export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean }) {
+export function Frame({
+  person,
+  demo,
+  bench,
+  heldBy,
+}: Pick<SignedInAnswer, 'person' | 'demo' | 'bench' | 'heldBy'>) {
   const [keySheet, setKeySheet] = useState(false);
   const confirmation = useConfirmation(({ answer }) => answer);
   const navigate = useNavigate();
@@ -53,7 +61,10 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
     const row = packOfTag(tag, rows ?? []);
     if (!row && places?.some(({ code }) => code !== null && tagKey(code) === tagKey(tag)))
       return void navigate('/packs/stowage');
-    void navigate(row ? `/packs/${row.id}` : `/tag/${encodeURIComponent(tag)}`);
+    if (row) return void navigate(`/packs/${row.id}`);
+    const openUnknown = () => void navigate(`/tag/${encodeURIComponent(tag)}`);
+    if (!bench) return openUnknown();
+    void isBadge(tag).then((isIn) => !isIn && openUnknown());
   });
   const [inbox] = useState(() => scanInbox());
   useEffect(() => {
@@ -96,7 +107,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
             {demo && <span className="text-sm text-faint max-lg:hidden">made-up register</span>}
             <ReportLink person={person} pathname={pathname} />
             <Connection />
-            <PersonButton person={person} onKeySheet={showKeys} />
+            <PersonButton person={person} isShared={Boolean(bench)} onKeySheet={showKeys} />
           </div>
         </div>
         <nav aria-label="Sections" className="mx-auto max-w-350 px-3 max-md:hidden md:px-6">
@@ -106,6 +117,7 @@ export function Frame({ person, demo }: { person: PersonAnswer; demo: boolean })
       </header>
       <LostLine />
       <RestoredLine />
+      {heldBy === 'second-factor' && <FactorLine />}
       <main
         id="main"
         data-at={pathname}
@@ -198,8 +210,28 @@ function MoreSections({
   );
 }
 
+/** Says why a custodian sees no more than a deputy does. */
+function FactorLine() {
+  return (
+    <p role="status" className="mx-auto max-w-350 bg-wash-amber px-3 py-1.5 text-sm md:px-6 print:hidden">
+      This register asks custodians for a second factor. Until you have one you may do what a deputy may.{' '}
+      <Link to="/account" className="font-bold text-accent underline">
+        Set it up
+      </Link>
+    </p>
+  );
+}
+
 /** Who is signed in, and what is theirs to choose. */
-function PersonButton({ person, onKeySheet }: { person: PersonAnswer; onKeySheet: () => void }) {
+function PersonButton({
+  person,
+  isShared,
+  onKeySheet,
+}: {
+  person: PersonAnswer;
+  isShared: boolean;
+  onKeySheet: () => void;
+}) {
   const button = (
     <button
       type="button"
@@ -218,7 +250,9 @@ function PersonButton({ person, onKeySheet }: { person: PersonAnswer; onKeySheet
     <MenuLater
       button={button}
       part={PersonMenu}
-      menu={(trigger, isOpen) => <PersonMenu trigger={trigger} isOpen={isOpen} onKeySheet={onKeySheet} />}
+      menu={(trigger, isOpen) => (
+        <PersonMenu trigger={trigger} isOpen={isOpen} isShared={isShared} onKeySheet={onKeySheet} />
+      )}
     />
   );
 }

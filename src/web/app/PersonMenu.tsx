@@ -12,10 +12,13 @@ const ITEM =
 export default function PersonMenu({
   trigger,
   isOpen,
+  isShared,
   onKeySheet,
 }: {
   trigger: ReactElement;
   isOpen: boolean;
+  /** Whether this browser stands at a shared bench. */
+  isShared: boolean;
   onKeySheet: () => void;
 }) {
   const navigate = useNavigate();
@@ -30,6 +33,11 @@ export default function PersonMenu({
           sideOffset={6}
           className="z-40 min-w-48 border-2 border-ink bg-sheet"
         >
+          {isShared && (
+            <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/change-person')}>
+              Change person
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item
             className={ITEM}
             onSelect={() => chooseTheme(theme === 'paper' ? 'shed' : 'paper')}

@@ -114,3 +114,33 @@ describe('what was answered before', () => {
     ]);
   });
 });
+
+describe('what was asked early', () => {
+  const page = (malleEarly?: object) => Object.assign(globalThis, { window: { malleEarly } });
+  const told = (state: string) => Promise.resolve(new Response(JSON.stringify({ state })));
+  /** The application as a page has it that was just opened. */
+  const opened = async () => {
+    let api: { request: typeof request };
+    await jest.isolateModulesAsync(async () => {
+      api = await import('./api');
+    });
+    return () => api.request('GET', '/session');
+  };
+  beforeEach(() => jest.spyOn(globalThis, 'fetch').mockImplementation(() => told('now')));
+  afterEach(() => Reflect.deleteProperty(globalThis, 'window'));
+
+  it('is the first answer, and no other', async () => {
+    page({ '/session': told('early') });
+    const ask = await opened();
+    expect(await ask()).toEqual({ state: 'early' });
+    expect(await ask()).toEqual({ state: 'now' });
+  });
+
+  it('is of the past where the application was here before it: somebody may have signed in since', async () => {
+    page();
+    const ask = await opened();
+    expect(await ask()).toEqual({ state: 'now' });
+    page({ '/session': told('signed-out') });
+    expect(await ask()).toEqual({ state: 'now' });
+  });
+});

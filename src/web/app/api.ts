@@ -133,13 +133,18 @@ declare global {
   }
 }
 
-/** The answer to what was asked early, once; null where this was not. */
+/** What the application has asked for itself, of what may be asked early. */
+const askedHere = new Set<string>();
+const EARLY: readonly string[] = ['/session', '/today'];
+
+/**
+ * The answer to what was asked early, once; null where this was not. An application that the browser had kept may be here before that: what it asks
+ * for a second time is no longer what was asked early.
+ */
 async function takeEarly(path: string): Promise<Response | null> {
-  const early = globalThis.window?.malleEarly;
-  const asked = early?.[path];
-  if (!early || !asked) return null;
-  early[path] = undefined;
-  return asked;
+  if (!EARLY.includes(path) || askedHere.has(path)) return null;
+  askedHere.add(path);
+  return (await globalThis.window?.malleEarly?.[path]) ?? null;
 }
 
 async function send(method: Method, path: string, body: unknown, before?: Known): Promise<Response> {

@@ -1,10 +1,12 @@
 import { WedgeListener } from './wedge';
 
+/** The one keyboard of this page: a scan may begin before the pages listen and end when they do. */
+export const wedge = new WedgeListener();
+
 let stop: (() => string[]) | null = null;
 
 /** Listens for scans from the first moment, since hands do not wait until the register has answered. */
 export function hearEarlyScans(): void {
-  const wedge = new WedgeListener();
   const heard: string[] = [];
   const onKeyDown = (event: KeyboardEvent) => {
     const scanned = wedge.key(event.key, event.timeStamp);

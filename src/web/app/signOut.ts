@@ -19,9 +19,14 @@ export async function signOut(): Promise<void> {
     if (!noAnswer(error)) return say(`${error.says} You are still signed in.`);
     localStorage.setItem(LEFT, 'yes');
   }
+  await forgetPerson();
+  window.location.assign('/');
+}
+
+/** Takes off this device what the register told the person who is leaving; what they typed and what waits stays, for them alone. */
+export async function forgetPerson(): Promise<void> {
   forgetSent(useOwner.getState().personId);
   await forgetOfflineCopy().catch(() => undefined);
-  window.location.assign('/');
 }
 
 /**

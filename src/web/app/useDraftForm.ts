@@ -8,7 +8,7 @@ export interface DraftForm<Values extends FieldValues> extends UseFormReturn<Val
   readonly taken: () => void;
 }
 
-/** A form whose typing outlives reload and a lost connection, passwords apart. */
+/** A form whose typing outlives reload and a lost connection, passwords and their like apart. */
 export function useDraftForm<Values extends FieldValues>(
   draftKey: string,
   initial: DefaultValues<Values>,
@@ -43,10 +43,10 @@ export function useDraftForm<Values extends FieldValues>(
   return { ...form, taken };
 }
 
-/** The fields of forms that hold a password, new or old. */
-const SECRETS: readonly string[] = ['password', 'current'];
+/** The fields of forms that hold what somebody comes in with. */
+const SECRETS: readonly string[] = ['password', 'current', 'code', 'pin', 'badge'];
 
-/** Passwords are never written to the device. */
+/** Passwords and their like are never written to the device. */
 function withoutSecrets(values: object): object {
   return Object.fromEntries(Object.entries(values).filter(([field]) => !SECRETS.includes(field)));
 }

@@ -1,6 +1,7 @@
 import { useEffect, useEffectEvent } from 'react';
+import { wedge } from './earlyScans';
 import { scanMayBegin } from './scanTarget';
-import { WedgeListener, withoutScan } from './wedge';
+import { withoutScan } from './wedge';
 
 /** Every key that does something by itself, outside of fields, and what it does. */
 export const KEY_SHEET: readonly { readonly keys: string; readonly does: string }[] = [
@@ -43,7 +44,6 @@ export function useKeys(targets: KeyTargets): void {
   const go = useEffectEvent(targets.go);
   // Once, whatever else changes on screen: a scan in the middle of its run must not be forgotten.
   useEffect(() => {
-    const wedge = new WedgeListener();
     let before: { field: HTMLInputElement | HTMLTextAreaElement; value: string } | null = null;
     let afterG = false;
 
@@ -51,7 +51,7 @@ export function useKeys(targets: KeyTargets): void {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const field = fieldOf(event.target);
       const scanned = wedge.key(event.key, event.timeStamp);
-      if (scanned !== null && !isScanField(field) && looksLikeTag(scanned)) {
+      if (scanned !== null && !isScanField(field) && !isSecret(field) && looksLikeTag(scanned)) {
         event.preventDefault();
         event.stopPropagation();
         if (field && before?.field === field) restore(field, before.value);
@@ -103,6 +103,11 @@ export function answersLetters(target: EventTarget | null): boolean {
 
 const ANSWERS_LETTERS =
   '[role="dialog"], [role="alertdialog"], [role="menu"], [role="listbox"], button[role="combobox"]';
+
+/** What fills in a password, and a badge scanned where it is asked for, is as quick as a scanner, and means that field. */
+function isSecret(field: HTMLElement | null): boolean {
+  return field instanceof HTMLInputElement && field.type === 'password';
+}
 
 /** Takes a scan's characters out of the field they landed in, in a way React notices. */
 function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {

@@ -6,17 +6,23 @@ import { ask, FailedRequest } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
-import { KEYS, queryClient } from '../app/queries';
+import { KEYS, queryClient, useSession } from '../app/queries';
 import { useServerForm } from '../app/useServerForm';
 import { usePerson } from '../domain/Person';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { Loading, Notice } from '../kit/Message';
+import { AccessLine } from './AccessLine';
+import { BenchPass } from './BenchPass';
 import { NewPasswordField } from './NewPasswordField';
+import { Passkeys } from './Passkeys';
+import { SecondFactor } from './SecondFactor';
 
 /** What belongs to the person who is signed in: their password, and the devices they are signed in on. */
 export default function AccountPage() {
   const person = usePerson();
+  const session = useSession().data;
+  const heldBy = session?.state === 'signed-in' ? session.heldBy : null;
   const [changes, setChanges] = useState(0);
   return (
     <>
@@ -24,11 +30,16 @@ export default function AccountPage() {
       <h1>Your account</h1>
       <p className="mb-6 text-faint">
         {person.name}, {ROLE_WORDS[person.role]}. A custodian changes names and roles.
+        {heldBy === 'bench' &&
+          ' You came in by PIN or badge, with which a custodian may do what a deputy may. For more, sign out and sign in by your password.'}
       </p>
       <div className="grid gap-10 lg:grid-cols-2">
         {/* Another form after each change: nothing of the old password stays in it. */}
         <OwnPassword key={changes} onChanged={() => setChanges(changes + 1)} />
         <SignIns />
+        <SecondFactor />
+        <Passkeys />
+        <BenchPass />
         <OwnData />
       </div>
     </>
@@ -64,9 +75,9 @@ function OwnPassword({ onChanged }: { onChanged: () => void }) {
   });
   const { errors, isSubmitting } = form.formState;
   return (
-    <form onSubmit={(event) => void form.hand(event)} className="max-w-sm" noValidate>
+    <form onSubmit={(event) => void form.hand(event)} className="max-w-md" noValidate>
       <h2 className="mb-3 border-b-2 border-ink pb-1">Your password</h2>
-      <div className="grid gap-4">
+      <div className="grid max-w-sm gap-4">
         {form.problem && <Notice title={form.problem} />}
         <TextField
           label="The password you have now"
@@ -94,7 +105,7 @@ function OwnPassword({ onChanged }: { onChanged: () => void }) {
 function SignIns() {
   const signIns = useQuery({ queryKey: KEYS.signIns, queryFn: () => ask('GET /sessions') });
   return (
-    <section aria-labelledby="sign-ins">
+    <section aria-labelledby="sign-ins" className="max-w-md">
       <h2 id="sign-ins" className="border-b-2 border-ink pb-1">
         Where you are signed in
       </h2>
@@ -117,35 +128,28 @@ function SignIns() {
 
 function SignInLine({ one }: { one: SignInAnswer }) {
   const reader = useReader();
-  const [problem, setProblem] = useState<string | null>(null);
   const end = async () => {
-    setProblem(null);
     try {
       await ask('DELETE /sessions/:id', { params: { id: one.id } });
       say(`${one.device} is signed out.`);
     } catch (error) {
-      if (!(error instanceof FailedRequest)) throw error;
       // It ended by itself meanwhile: the list says so when it is asked for again.
-      if (error.code !== 'not-found') setProblem(error.says);
+      if (!(error instanceof FailedRequest) || error.code !== 'not-found') throw error;
+    } finally {
+      await queryClient.invalidateQueries({ queryKey: KEYS.signIns });
     }
-    await queryClient.invalidateQueries({ queryKey: KEYS.signIns });
   };
+  const said = [
+    one.startedAt !== null && `signed in ${whenWords(one.startedAt, reader)}`,
+    one.isThis ? 'in use' : `last used about ${whenWords(one.seenAt, reader)}`,
+  ];
   return (
-    <li className="ruled flex min-h-14 flex-wrap items-center justify-between gap-x-4 py-1.5">
-      <span>
-        <b>{one.device}</b>
-        {one.isThis && <span className="ml-2 text-sm font-bold text-leaf">this device</span>}
-        <span className="block text-sm text-faint">
-          {one.startedAt !== null && `signed in ${whenWords(one.startedAt, reader)} · `}
-          {one.isThis ? 'in use' : `last used about ${whenWords(one.seenAt, reader)}`}
-        </span>
-        {problem && <span className="block text-sm font-bold text-red">{problem}</span>}
-      </span>
-      {!one.isThis && (
-        <Button weight="quiet" onClick={() => void end()}>
-          Sign it out
-        </Button>
-      )}
-    </li>
+    <AccessLine
+      name={one.device}
+      mark={one.isThis ? 'this device' : null}
+      said={said.filter(Boolean).join(' · ')}
+      press={one.isThis ? null : 'Sign it out'}
+      onEnd={end}
+    />
   );
 }

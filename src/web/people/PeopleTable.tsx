@@ -1,15 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
+import { PSEUDONYM } from '../../contract';
 import type { PersonDetails, SignInLinkAnswer } from '../../contract';
 import { ROLES } from '../../core/lifecycle';
 import { ROLE_WORDS, whenWords } from '../../core/wording';
-import { ask, FailedRequest } from '../app/api';
+import { ask } from '../app/api';
 import { useReader } from '../app/clock';
 import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 import { usePerson } from '../domain/Person';
+import { useAttempt } from '../app/useAttempt';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/fields';
 import { FormCheck, FormSelect } from '../kit/formFields';
@@ -19,6 +21,8 @@ import { NewSecret } from '../kit/NewSecret';
 import { NamedTable } from '../domain/tables/NamedTable';
 import { SaveRow } from '../domain/tables/SaveRow';
 import { useTableForm } from '../domain/tables/useTableForm';
+import { CustodianFactor } from './CustodianFactor';
+import { SharedBenches } from './SharedBenches';
 
 /** Who is let in, and as what. */
 export function PeopleTable() {
@@ -26,25 +30,33 @@ export function PeopleTable() {
   if (people.isLoadingError) return <Failure error={people.error} retry={() => void people.refetch()} />;
   if (people.isPending) return <Loading what="the people" />;
   return (
-    <NamedTable
-      path="people"
-      one="person"
-      things={people.data}
-      action="people.edit"
-      describe={standing}
-      form={(person) => (
-        <>
-          <PersonForm person={person} />
-          {person?.active && <ComingIn person={person} />}
-        </>
-      )}
-    />
+    <>
+      <NamedTable
+        path="people"
+        one="person"
+        things={people.data}
+        action="people.edit"
+        describe={standing}
+        form={(person) => (
+          <>
+            <PersonForm person={person} />
+            {person?.active && <ComingIn person={person} />}
+            {person && !person.active && !person.login.startsWith(PSEUDONYM) && <Leaving person={person} />}
+          </>
+        )}
+      />
+      <div className="mt-10 grid gap-10 lg:grid-cols-2">
+        <CustodianFactor />
+        <SharedBenches />
+      </div>
+    </>
   );
 }
 
-function standing({ role, active, hasPassword }: PersonDetails): string {
+function standing({ role, active, hasPassword, hasFactor }: PersonDetails): string {
   if (!active) return `${ROLE_WORDS[role]}, account ended`;
-  return hasPassword ? ROLE_WORDS[role] : `${ROLE_WORDS[role]}, no password yet`;
+  if (!hasPassword) return `${ROLE_WORDS[role]}, no password yet`;
+  return hasFactor ? `${ROLE_WORDS[role]}, with a second factor` : ROLE_WORDS[role];
 }
 
 /** How somebody gets a password without anybody else knowing it, and how a lost phone is shut out. */
@@ -52,7 +64,7 @@ function ComingIn({ person }: { person: PersonDetails }) {
   const own = usePerson();
   const reader = useReader();
   const [made, setMade] = useState<SignInLinkAnswer | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const { problem, attempt } = useAttempt();
   if (person.id === own.id)
     return (
       <p className="mt-6 text-faint">
@@ -63,15 +75,6 @@ function ComingIn({ person }: { person: PersonDetails }) {
         .
       </p>
     );
-  const attempt = async (work: () => Promise<void>) => {
-    setProblem(null);
-    try {
-      await work();
-    } catch (error) {
-      if (!(error instanceof FailedRequest)) throw error;
-      setProblem(error.says);
-    }
-  };
   const makeLink = async () => {
     setMade(await ask('POST /people/:id/sign-in-link', { params: { id: person.id } }));
     await queryClient.invalidateQueries({ queryKey: KEYS.people });
@@ -79,6 +82,11 @@ function ComingIn({ person }: { person: PersonDetails }) {
   const endSessions = async () => {
     await ask('DELETE /people/:id/sessions', { params: { id: person.id } });
     say(`${person.name} is signed out everywhere.`);
+  };
+  const endFactors = async () => {
+    await ask('DELETE /people/:id/factors', { params: { id: person.id } });
+    say(`${person.name} signs in by the password alone again.`);
+    await queryClient.invalidateQueries({ queryKey: KEYS.people });
   };
   return (
     <section aria-labelledby="coming-in" className="mt-8">
@@ -102,11 +110,45 @@ function ComingIn({ person }: { person: PersonDetails }) {
             Sign them out everywhere
           </Button>
         )}
+        {person.hasFactor && (
+          <Button weight="quiet" onClick={() => void attempt(endFactors)}>
+            Take their second factor away
+          </Button>
+        )}
       </div>
       <p className="mt-2 text-sm text-faint">
         {person.hasPassword
           ? 'For a forgotten password or a lost phone. The old password and every session end as soon as the link is made.'
           : 'Nobody but they will know the password.'}
+      </p>
+    </section>
+  );
+}
+
+/** Somebody who has left may ask that their name is not shown any more. */
+function Leaving({ person }: { person: PersonDetails }) {
+  const navigate = useNavigate();
+  const { problem, attempt } = useAttempt();
+  const takeOn = async () => {
+    const { id, version } = person;
+    const { name } = await ask('POST /people/:id/pseudonym', { params: { id }, body: { version } });
+    await Promise.all([
+      queryClient.invalidateQueries({ queryKey: KEYS.people }),
+      queryClient.invalidateQueries({ queryKey: KEYS.register }),
+    ]);
+    say(`${person.name} is shown as ${name} from now on.`);
+    await navigate('/settings/people');
+  };
+  return (
+    <section aria-labelledby="leaving" className="mt-8">
+      <h2 id="leaving" className="mb-2 border-b-2 border-ink pb-1">
+        Having left
+      </h2>
+      {problem && <Notice title={problem} />}
+      <Button onClick={() => void attempt(takeOn)}>Show a pseudonym in place of the name</Button>
+      <p className="mt-2 text-sm text-faint">
+        Their records stay, and stay one person’s. What was printed, and words that people typed, keep the
+        name; the register’s log, which custodians and the safety officer read, tells who it was.
       </p>
     </section>
   );

@@ -157,9 +157,15 @@ function WorkedRound({ round, packs, register }: OpenRound) {
     dispatch({ type: known ? 'went to' : 'scanned in', packId: pack.id });
     return true;
   };
-  useScanTarget(onScan, () => {
+  const scanMayBegin = () => {
     beforeScan.current = current && { packId: current, row: typing().rows[current] ?? null };
-  });
+  };
+  useScanTarget(onScan, scanMayBegin);
+  // One may be under way since before this page was here.
+  useEffect(() => {
+    scanMayBegin();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the round is opened
+  }, []);
 
   const leave = (packId: PackId) => {
     setScanned(null);

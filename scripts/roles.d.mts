@@ -1,0 +1,1 @@
+export function letServerIn(ownerUrl: string): Promise<string>;

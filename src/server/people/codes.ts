@@ -1,0 +1,142 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { Secret, TOTP } from 'otpauth';
+import type { NewCodesAnswer } from '../../contract';
+import type { Instant, PersonId } from '../../core/measure';
+import { timestamp } from '../platform/columns';
+import type { Entities } from '../platform/database';
+import { Refused, refusedField } from '../platform/problems';
+
+/** Codes of six figures for half a minute each, as every phone's program makes them (RFC 6238). */
+const STEP_SECONDS = 30;
+/** A phone's clock may be a step ahead or behind. */
+const STEPS_OFF = 1;
+const SECRET_BYTES = 20;
+const SPARE_CODES = 10;
+/** Fifty bits: nobody guesses one, whatever the hash. */
+const SPARE_LETTERS = 10;
+
+function codesOf(secret: string, login: string): TOTP {
+  return new TOTP({
+    issuer: 'Malle',
+    label: login,
+    period: STEP_SECONDS,
+    secret: Secret.fromBase32(secret),
+  });
+}
+
+/** Begins to get codes from a phone: a picture that was only looked at is worth nothing any more. @throws a refusal while a phone's codes count */
+export async function beginCodes(em: Entities, person: Known): Promise<NewCodesAnswer> {
+  const secret = new Secret({ buffer: new Uint8Array(randomBytes(SECRET_BYTES)).buffer }).base32;
+  const begun: unknown[] = await em.execute(
+    `insert into one_time_code (person_id, secret) values (?, ?)
+     on conflict (person_id) do update set secret = excluded.secret, last_step = 0
+       where one_time_code.proven_at is null returning person_id`,
+    [person.id, secret],
+  );
+  if (begun.length === 0)
+    throw new Refused('not-allowed', {
+      detail: 'A phone gives codes already. Take those away first, then set up the other phone.',
+    });
+  return { secret, address: codesOf(secret, person.login).toString() };
+}
+
+interface Known {
+  readonly id: PersonId;
+  readonly login: string;
+}
+
+interface CodesRow {
+  readonly secret: string;
+  readonly isProven: boolean;
+}
+
+async function codesRow(em: Entities, id: PersonId): Promise<CodesRow | null> {
+  const [row]: CodesRow[] = await em.execute(
+    `select secret, proven_at is not null as "isProven" from one_time_code where person_id = ?`,
+    [id],
+  );
+  return row ?? null;
+}
+
+/**
+ * Takes the first code: from then on one is asked for at every sign-in.
+ * @returns spare codes for when the phone is lost, told this once
+ * @throws a refusal at the field `code`
+ */
+export async function proveCodes(
+  em: Entities,
+  person: Known,
+  code: string,
+  now: Instant,
+): Promise<readonly string[]> {
+  const row = await codesRow(em, person.id);
+  if (!row) throw new Refused('not-found', { detail: 'Begin with a picture for the phone.' });
+  if (row.isProven) throw new Refused('not-allowed', { detail: 'The codes of this phone count already.' });
+  if (!(await isCodeNow(em, person, row.secret, code)))
+    throw refusedField('code', 'This is not the code of now. Look at the phone’s clock, and type the next.');
+  const spare = Array.from({ length: SPARE_CODES }, spareCode);
+  await em.transactional(async (tx) => {
+    await tx.execute('update one_time_code set proven_at = ? where person_id = ?', [
+      timestamp(now),
+      person.id,
+    ]);
+    await tx.execute('delete from spare_code where person_id = ?', [person.id]);
+    await tx.execute(`insert into spare_code (person_id, hash) select ?::uuid, unnest(?::text[])`, [
+      person.id,
+      `{${spare.map(hashOf).join(',')}}`,
+    ]);
+  });
+  return spare;
+}
+
+/** How a sign-in stands by its code, empty for none: none is asked for, it is missing, it is wrong, or it is right and used up. */
+export async function codeAnswers(
+  em: Entities,
+  person: Known,
+  code: string,
+): Promise<'not-asked' | 'missing' | 'wrong' | 'right'> {
+  const row = await codesRow(em, person.id);
+  if (!row?.isProven) return 'not-asked';
+  if (code === '') return 'missing';
+  if (await isCodeNow(em, person, row.secret, code)) return 'right';
+  const used: unknown[] = await em.execute(
+    'delete from spare_code where person_id = ? and hash = ? returning hash',
+    [person.id, hashOf(code)],
+  );
+  return used.length > 0 ? 'right' : 'wrong';
+}
+
+/** Whether a phone shows this code about now and it was not used yet; it is used by asking. */
+async function isCodeNow(em: Entities, person: Known, secret: string, code: string): Promise<boolean> {
+  const token = code.replace(/\s/g, '');
+  const now = Date.now();
+  const off = codesOf(secret, person.login).validate({ token, timestamp: now, window: STEPS_OFF });
+  if (off === null) return false;
+  const step = Math.floor(now / 1_000 / STEP_SECONDS) + off;
+  const used: unknown[] = await em.execute(
+    'update one_time_code set last_step = ? where person_id = ? and secret = ? and last_step < ? returning person_id',
+    [step, person.id, secret, step],
+  );
+  return used.length > 0;
+}
+
+/** Has somebody sign in without codes again. */
+export async function endCodes(em: Entities, id: PersonId): Promise<void> {
+  await em.execute('delete from spare_code where person_id = ?', [id]);
+  await em.execute('delete from one_time_code where person_id = ?', [id]);
+}
+
+/** Letters and figures that nobody takes for another: five, a dash, five. */
+const ALPHABET = 'abcdefghijkmnpqrstuvwxyz23456789';
+
+function spareCode(): string {
+  const letters = [...randomBytes(SPARE_LETTERS)].map((byte) => ALPHABET[byte % ALPHABET.length]!).join('');
+  return `${letters.slice(0, SPARE_LETTERS / 2)}-${letters.slice(SPARE_LETTERS / 2)}`;
+}
+
+/** A spare code's hash, however it is typed. */
+function hashOf(code: string): string {
+  return createHash('sha256')
+    .update(code.toLowerCase().replace(/[^a-z0-9]/g, ''))
+    .digest('hex');
+}
