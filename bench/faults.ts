@@ -22,7 +22,8 @@ const TRIES = 30;
 
 /**
  * Kills the server, PostgreSQL and the connections between them at moments nobody chose, sets the clock back and forth, and fills the disk,
- * while people work. Told is what was acknowledged, what of it is not there, and whether all chains hold.
+ * while people work. Told is what was acknowledged, what of it is not there, and whether all chains hold. Who interrupts the killing is told
+ * what there is so far.
  */
 export async function benchFaults(): Promise<void> {
   await killed();
@@ -34,8 +35,10 @@ async function killed(): Promise<void> {
   try {
     await site.open();
     const counts = { server: 0, database: 0, connections: 0, clock: 0 };
+    let isEnough = false;
+    process.once('SIGINT', () => (isEnough = true));
     const acknowledged = await workThrough(site, await worksAt(site), async () => {
-      while (counts.server < KILLS) {
+      while (counts.server < KILLS && !isEnough) {
         await pause(200 + Math.random() * 1_800);
         const kind = counts.server * 0.1 > counts.database ? 'database' : 'server';
         if (kind === 'database') await site.killDatabase();

@@ -17,7 +17,8 @@ const REST_MS = 45_000;
 
 /**
  * Requests made from the description of the server, right in form and spoiled deep inside, asked by each role and by nobody. Told are the
- * answers that should not be (broken, telling of the inside, none at all), how the answers part, and the server's memory on the way.
+ * answers that should not be (broken, telling of the inside, none at all), how the answers part, and the server's memory on the way; an
+ * interrupted run tells what it has.
  */
 export async function benchFuzz(url: string): Promise<void> {
   const server = await serve(await demoRegister(url, 'malle_bench_fuzz'));
@@ -43,9 +44,13 @@ export async function benchFuzz(url: string): Promise<void> {
     const statuses = new Map<number, number>();
     const faults = new Map<string, string>();
     const slow: string[] = [];
+    const tookMs = new Map<string, number>();
     let asked = 0;
+    let isEnough = false;
+    const enough = () => (isEnough = true);
+    process.once('SIGINT', enough);
     const works = async () => {
-      while (asked < REQUESTS) {
+      while (asked < REQUESTS && !isEnough) {
         asked += 1;
         if (asked % Math.ceil(REQUESTS / 10) === 0)
           say(`After ${asked}`, memoryOf(server.process.pid!), told(statuses));
@@ -54,6 +59,7 @@ export async function benchFuzz(url: string): Promise<void> {
         const began = performance.now();
         const { status, text } = await answerTo(server.url, agent, one, cookie);
         const took = performance.now() - began;
+        tookMs.set(one.operation, (tookMs.get(one.operation) ?? 0) + took);
         if (took > 5_000) slow.push(`${Math.round(took)} ms ${one.method} ${one.path.slice(0, 120)}`);
         statuses.set(status, (statuses.get(status) ?? 0) + 1);
         const fault = status === 0 ? text : faultOf(status, text);
@@ -72,7 +78,9 @@ export async function benchFuzz(url: string): Promise<void> {
     const before = performance.now();
     await Promise.all(Array.from({ length: AT_ONCE }, works));
     const seconds = (performance.now() - before) / 1_000;
-    say(`${REQUESTS} requests, seed ${SEED}`, `${Math.round(REQUESTS / seconds)} a second`, told(statuses));
+    process.removeListener('SIGINT', enough);
+    say(`${asked} requests, seed ${SEED}`, `${Math.round(asked / seconds)} a second`, told(statuses));
+    say('Took the most', ...mostOf(tookMs));
     await new Promise((rested) => setTimeout(rested, REST_MS));
     say('The server’s memory after it had rested', memoryOf(server.process.pid!));
     say('Answers that took longer than 5 s', String(slow.length), ...slow.slice(0, 5));
@@ -127,6 +135,15 @@ function answerTo(
     asked.once('error', failed);
     asked.end(body ?? undefined);
   });
+}
+
+/** The eight operations that took the longest together, and which part of the whole each was. */
+function mostOf(tookMs: ReadonlyMap<string, number>): string[] {
+  const all = [...tookMs.values()].reduce((sum, ms) => sum + ms, 0);
+  return [...tookMs]
+    .sort(([, a], [, b]) => b - a)
+    .slice(0, 8)
+    .map(([operation, ms]) => `${operation} ${((ms / all) * 100).toFixed(1)} %`);
 }
 
 function memoryOf(pid: number): string {

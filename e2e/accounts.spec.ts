@@ -10,6 +10,7 @@ import {
   signedIn,
   test,
   timeline,
+  type,
 } from './malle';
 import type { Browser, Page } from '@playwright/test';
 import type { Register } from './registers';
@@ -85,7 +86,7 @@ test('somebody new chooses a password by a link, and nobody else knows it', asyn
   await phone.goto(link);
   await expect(phone.getByRole('heading', { name: 'Welcome, Runa Tidewell' })).toBeVisible();
   // The keyboard alone: the field has the focus already.
-  await phone.keyboard.type('runa tidewell');
+  await type(phone, 'runa tidewell');
   await phone.keyboard.press('Enter');
   await expect(phone.getByText('little more than your name')).toBeVisible();
   await expect(phone.getByLabel('Password')).toHaveValue('runa tidewell');

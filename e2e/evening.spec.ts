@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import type { PackDetails, PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
 import type { PackRecord } from '../src/core/record';
-import { choose, expect, notice, openPack, rowsOf, scan, signedIn, test } from './malle';
+import { choose, expect, notice, openPack, rowsOf, scan, signedIn, test, type } from './malle';
 
 /**
  * One evening of a put-away by somebody who makes every mistake there is. Whatever was seen is noted here as it is seen;
@@ -65,7 +65,7 @@ test('an evening of mistakes ends with the ledger holding every fact that was se
   // A scorched lead, and then no patience: the row is left out.
   for (let i = 0; i < 2; i++) await page.keyboard.press('l', { delay: 55 });
   await expect(current(page)).toContainText('Leads fail');
-  await page.keyboard.type('- smells of solder', BY_HAND);
+  await type(page, '- smells of solder');
   await page.keyboard.press('Enter', { delay: 55 });
 
   // The page is loaded anew in the middle of the figures; they are all still there.

@@ -1,4 +1,15 @@
-import { cells, expect, horizonRow, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import {
+  cells,
+  expect,
+  horizonRow,
+  openPack,
+  preview,
+  signedIn,
+  standing,
+  test,
+  timeline,
+  type,
+} from './malle';
 
 test('scan a tag, type its cells, see its verdict and its clock; everybody who looks sees it', async ({
   browser,
@@ -12,17 +23,17 @@ test('scan a tag, type its cells, see its verdict and its clock; everybody who l
   // By keyboard alone from here on.
   await custodian.keyboard.press('/');
   await expect(custodian.getByRole('combobox', { name: /Scan or type/ })).toBeFocused();
-  await custodian.keyboard.type('hx06');
+  await type(custodian, 'hx06');
   await expect(custodian.getByRole('option').first()).toContainText('HX-06');
   await custodian.keyboard.press('Enter');
   await expect(custodian.getByRole('heading', { level: 1, name: 'HX-06' })).toBeVisible();
   await expect(cells(custodian)).toBeFocused();
   await expect(standing(custodian)).toContainText('high, overdue by');
 
-  await custodian.keyboard.type('381 380 381 380 38');
+  await type(custodian, '381 380 381 380 38');
   await expect(custodian.getByText('“38” is too coarse.')).toBeVisible();
   await expect(preview(custodian)).toBeHidden();
-  await custodian.keyboard.type('1 380');
+  await type(custodian, '1 380');
   await expect(preview(custodian)).toContainText('fit');
   await expect(preview(custodian)).toContainText('In its storage band: the clock stops.');
   await expect(timeline(custodian).getByRole('listitem').first()).not.toContainText(
@@ -50,7 +61,7 @@ test('scan a tag, type its cells, see its verdict and its clock; everybody who l
 
 test('four cells typed as 384 383 385 384', async ({ custodian }) => {
   await openPack(custodian, 'FW-01');
-  await custodian.keyboard.type('384 383 385 384');
+  await type(custodian, '384 383 385 384');
   await expect(preview(custodian)).toContainText('above its storage band (3.55–3.80 V)');
   await expect(preview(custodian)).toContainText(/due in 4[78] h/);
   await custodian.keyboard.press('Enter');
@@ -105,7 +116,7 @@ test.describe('what is said of the same volts on each chemistry, before save', (
   for (const [name, tag, typed, expected] of CASES) {
     test(name, async ({ custodian }) => {
       await openPack(custodian, tag);
-      await custodian.keyboard.type(typed);
+      await type(custodian, typed);
       for (const words of expected) await expect(preview(custodian)).toContainText(words);
       if (tag === 'TX-01') await expect(preview(custodian)).not.toContainText('storage');
       await cells(custodian).fill('');
@@ -118,7 +129,7 @@ test('a reading under load changes neither compliance nor spread', async ({ cust
   const before = await standing(custodian)
     .getByText(/in its storage band since/)
     .textContent();
-  await custodian.keyboard.type('352 352 341 352');
+  await type(custodian, '352 352 341 352');
   await custodian.getByText('under load', { exact: true }).click();
   await expect(preview(custodian)).toContainText('that decides neither storage nor spread');
   await custodian.getByRole('button', { name: 'Save reading' }).click();
@@ -140,7 +151,7 @@ test('a finding opens to its numbers, its rule and its records', async ({ custod
 
 test('a slip is put right by a record that says so', async ({ custodian }) => {
   await openPack(custodian, 'HX-08');
-  await custodian.keyboard.type('381 381 281 381 381 381');
+  await type(custodian, '381 381 281 381 381 381');
   await expect(preview(custodian)).toContainText('retire advised');
   await custodian.keyboard.press('Enter');
   await expect(standing(custodian)).toContainText('May not be charged or flown');

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { choose, expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import { choose, expect, openPack, preview, signedIn, standing, test, timeline, type } from './malle';
 
 /** What is said of a pack can be argued with: followed to its records, judged by another school, and its rules changed. */
 
@@ -124,7 +124,7 @@ test('what takes a pack out of use for a charge leads to the card that says what
   await expect(standing(custodian).getByRole('link', { name: /What to do now/ })).toHaveCount(0);
 
   await openPack(custodian, 'TR-06');
-  await custodian.keyboard.type('434');
+  await type(custodian, '434');
   await custodian.keyboard.press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('4.34');
   await standing(custodian).getByRole('link', { name: 'What to do now: Overcharged' }).click();

@@ -1,6 +1,7 @@
 import { test as base, expect } from '@playwright/test';
 import type { Browser, Locator, Page } from '@playwright/test';
 import { openRegister } from './registers';
+import { FASTEST_HAND_MS } from '../src/web/app/wedge';
 import type { PackRow } from '../src/contract';
 import type { Register } from './registers';
 
@@ -76,11 +77,17 @@ export async function signedIn(
   return page;
 }
 
+/** Types as a hand does, which rests before the next key: text with an Enter close behind is heard as a scanner's. */
+export async function type(page: Page, text: string): Promise<void> {
+  await page.keyboard.type(text);
+  await page.waitForTimeout(FASTEST_HAND_MS + 20);
+}
+
 /** Opens a pack the way a hand does: out of whatever field it is in, `/`, its tag, Enter. */
 export async function openPack(page: Page, tag: string): Promise<void> {
   await page.keyboard.press('Escape');
   await page.keyboard.press('/');
-  await page.keyboard.type(tag);
+  await type(page, tag);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1, name: tag, exact: true })).toBeVisible();
 }

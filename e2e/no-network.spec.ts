@@ -1,7 +1,18 @@
 import type { Page } from '@playwright/test';
 import type { IncidentRow, LaterRow, PackDetails, PackRow } from '../src/contract';
 import { VERDICT_WORDS } from '../src/core/wording';
-import { allPacksKept, cells, choose, expect, preview, signedIn, standing, test, timeline } from './malle';
+import {
+  allPacksKept,
+  cells,
+  choose,
+  expect,
+  preview,
+  signedIn,
+  standing,
+  test,
+  timeline,
+  type,
+} from './malle';
 
 /** Malle opened where there is no network: on what it was last told, with the cards, and what is written lands later. */
 
@@ -151,7 +162,7 @@ test('a round goes on after its page was opened anew without a network', async (
   register.kill();
   await page.reload();
   await expect(row('HX-01').getByRole('textbox').first()).toBeFocused();
-  await page.keyboard.type('419 419 419 418 419 419');
+  await type(page, '419 419 419 418 419 419');
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 row waiting to be sent')).toBeVisible();
   await page.reload();
@@ -195,7 +206,7 @@ test('the rounds, the house rules and what time makes of packs are here without 
   await page.goto(round);
   const row = page.getByRole('listitem').filter({ hasText: 'HX-01' });
   await expect(row.getByRole('textbox').first()).toBeFocused();
-  await page.keyboard.type('419 419 419 330 419 419', { delay: 60 });
+  await type(page, '419 419 419 330 419 419');
   await expect(row).toContainText('Cell 4 rests 890 mV below the highest');
 
   // Nobody writes anything and time passes: the list says what the register would.

@@ -1,4 +1,4 @@
-import { cells, expect, notice, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import { cells, expect, notice, openPack, preview, signedIn, standing, test, timeline, type } from './malle';
 
 test('bad input is named at its field and stays as typed', async ({ custodian }) => {
   await openPack(custodian, 'HX-07');
@@ -31,7 +31,7 @@ test('bad input is named at its field and stays as typed', async ({ custodian })
 
 test('what is typed survives a reload, and each pack keeps its own', async ({ custodian }) => {
   await openPack(custodian, 'HX-09');
-  await custodian.keyboard.type('381 380 38');
+  await type(custodian, '381 380 38');
   await openPack(custodian, 'HX-10');
   await expect(cells(custodian)).toHaveValue('');
   await openPack(custodian, 'HX-09');
@@ -46,7 +46,7 @@ test('without a connection a reading waits on the device, counts in the verdict,
   await openPack(custodian, 'FW-05');
   await custodian.context().setOffline(true);
   await expect(custodian.getByRole('banner')).toContainText('no connection');
-  await custodian.keyboard.type('363 364 362 364');
+  await type(custodian, '363 364 362 364');
   await custodian.keyboard.press('Enter');
   const first = timeline(custodian).getByRole('listitem').first();
   await expect(first).toContainText('waiting to be sent');
@@ -64,7 +64,7 @@ test('the server killed in the middle loses nothing', async ({ custodian, regist
   await openPack(custodian, 'FW-05');
   await expect(cells(custodian)).toBeVisible();
   register.kill();
-  await custodian.keyboard.type('364 363 364 362');
+  await type(custodian, '364 363 364 362');
   await expect(preview(custodian)).toContainText('fit');
   await custodian.keyboard.press('Enter');
   await expect(timeline(custodian).getByRole('listitem').first()).toContainText('waiting to be sent');
@@ -91,7 +91,7 @@ test('while the server’s disk is full a reading waits and everything is still 
   await register.start(undefined, { MALLE_LEAST_SPACE_MB: '9000000' });
   await expect(trouble).toContainText('is sent when there is room', { timeout: 30_000 });
   await openPack(custodian, 'FW-06');
-  await custodian.keyboard.type('361 362 361 362');
+  await type(custodian, '361 362 361 362');
   await custodian.keyboard.press('Enter');
   const first = timeline(custodian).getByRole('listitem').first();
   await expect(first).toContainText('waiting to be sent');
@@ -115,7 +115,7 @@ test('two people writing to the same pack at once lose nothing', async ({ browse
   ]);
   const write = async (page: typeof ineke, volts: string) => {
     await openPack(page, 'HX-10');
-    await page.keyboard.type(volts);
+    await type(page, volts);
     await expect(preview(page)).toBeVisible();
     await page.keyboard.press('Enter');
   };
@@ -132,7 +132,7 @@ test('a session that ended while typing shows the way back in, and the typing is
   register,
 }) => {
   await openPack(custodian, 'IQ-06');
-  await custodian.keyboard.type('384 384 384 384');
+  await type(custodian, '384 384 384 384');
   expect((await custodian.request.delete('/api/session')).ok()).toBe(true);
   await custodian.keyboard.press('Enter');
   await custodian.getByRole('button', { name: /^Ineke Varrow(?!.*menu)/ }).click();

@@ -1,4 +1,4 @@
-import { expect, openPack, test } from './malle';
+import { expect, openPack, test, type } from './malle';
 
 /** The parts every page is made of, by keyboard and by hand, where nothing of the register hangs on them. */
 
@@ -39,7 +39,7 @@ test('days and moments are typed as hands write them, and taken from a calendar'
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(moment).toBeFocused();
-  await page.keyboard.type('7:30', { delay: 60 });
+  await type(page, '7:30');
   await moment.blur();
   await expect(moment).toHaveValue(/07:30$/);
 });

@@ -1,4 +1,4 @@
-import { cells, choose, expect, openPack, preview, signedIn, standing, test, timeline } from './malle';
+import { cells, choose, expect, openPack, preview, signedIn, standing, test, timeline, type } from './malle';
 import { openRegister } from './registers';
 
 test('the first start of an empty register, to the first true answer', async ({ page }) => {
@@ -27,14 +27,14 @@ test('the first start of an empty register, to the first true answer', async ({ 
   await expect(page.getByRole('link', { name: /Quad 4S LiPo 4S 3.3 Ah/ })).toBeVisible();
 
   await page.keyboard.press('/');
-  await page.keyboard.type('receive');
+  await type(page, 'receive');
   await page.keyboard.press('Enter');
   await page.getByRole('textbox', { name: 'Tag' }).fill('Q-1');
   await choose(page.getByRole('combobox', { name: 'Type', exact: true }), 'Quad 4S');
   await page.getByRole('button', { name: 'Receive the pack' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Q-1' })).toBeVisible();
   await expect(standing(page)).toContainText('Measure before flying');
-  await page.keyboard.type('384 383 385 384');
+  await type(page, '384 383 385 384');
   await expect(preview(page)).toContainText('May be flown');
   await page.keyboard.press('Enter');
   await expect(standing(page)).toContainText('in its storage band');

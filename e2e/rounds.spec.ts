@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Page, Route } from '@playwright/test';
 import type { PackRow, RegisterAnswer, RoundDetails } from '../src/contract';
-import { choose, expect, notice, openPack, scan, signedIn, standing, test, timeline } from './malle';
+import { choose, expect, notice, openPack, scan, signedIn, standing, test, timeline, type } from './malle';
 
 /** Many packs through the hands in one evening, by keyboard and scanner. */
 
@@ -73,7 +73,7 @@ test('a put-away of forty packs, keyboard and scanner only', async ({ custodian:
       continue;
     }
     const typed = volts(pack, SERIES[pack.tag.slice(0, 2)]!);
-    await page.keyboard.type(problem === 'one cell far down' ? typed.replace(/^\d+/, '302') : typed);
+    await type(page, problem === 'one cell far down' ? typed.replace(/^\d+/, '302') : typed);
     if (problem === 'connector') {
       await press(pack.tag, 'm');
       await press(pack.tag, 'm');
@@ -120,20 +120,20 @@ test('several people in one round see each other’s rows, and any of them can g
 
   // Ineke works the first, Tolle goes to another by scanning it.
   await expect(current(one)).toContainText('FP-01');
-  await one.keyboard.type('415 416 415 415 416 415 415');
+  await type(one, '415 416 415 415 416 415 415');
   await one.keyboard.press('Enter');
   await expect(line(two, 'FP-01')).toContainText('done');
   await expect(line(two, 'FP-01')).toContainText('Ineke Varrow');
   await expect(field(two)).toBeFocused();
   await scan(two, 'FW-05');
   await expect(current(two)).toContainText('FW-05');
-  await two.keyboard.type('368 368 367 368');
+  await type(two, '368 368 367 368');
   await two.keyboard.press('Enter');
   await expect(line(one, 'FW-05')).toContainText('Tolle Marsk');
 
   // The same pack again says that it was done, and by whom.
   await scan(one, 'FW-05');
-  await one.keyboard.type('368 368 367 368');
+  await type(one, '368 368 367 368');
   await one.keyboard.press('Enter');
   await expect(current(one).getByRole('alert')).toContainText('Tolle Marsk did this pack');
   await scan(one, 'FP-02');
@@ -145,14 +145,14 @@ test('several people in one round see each other’s rows, and any of them can g
   // And after a reload it is where it was, with what was typed.
   await three.keyboard.press('ArrowDown');
   await expect(current(three)).toContainText('FW-01');
-  await three.keyboard.type('368 368');
+  await type(three, '368 368');
   await three.reload();
   await expect(current(three)).toContainText('FW-01');
   await expect(field(three)).toHaveValue('368 368');
   // What one scans in, another can work at once.
   await scan(one, 'TX-01');
   await expect(field(one)).toBeFocused();
-  await one.keyboard.type('8.10');
+  await type(one, '8.10');
   await one.keyboard.press('Enter');
   await expect(line(two, 'TX-01')).toContainText('done');
   await line(two, 'TX-01').getByRole('button').click();
@@ -167,18 +167,18 @@ test('a server killed in the middle loses no acknowledged row, and the typed row
   await begin(page, 'Free round', { from: 'Fire cabinet, upper' });
   const line = (tag: string) => page.getByRole('listitem').filter({ hasText: tag });
   await expect(current(page)).toContainText('HX-01');
-  await page.keyboard.type('419 419 419 418 419 419');
+  await type(page, '419 419 419 418 419 419');
   await page.keyboard.press('Enter');
   await expect(line('HX-01')).toContainText('done');
   await expect(page.getByText('all sent')).toBeVisible();
   register.kill();
   await expect(current(page)).toContainText('HX-02');
-  await page.keyboard.type('419 418 419 419 419 419');
+  await type(page, '419 418 419 419 419 419');
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 row waiting to be sent')).toBeVisible();
   await expect(line('HX-02')).toContainText('waiting');
   await expect(current(page)).toContainText('HX-03');
-  await page.keyboard.type('418 419 419');
+  await type(page, '418 419 419');
   await register.start();
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 });
   await expect(line('HX-02')).toContainText('done');
@@ -201,7 +201,7 @@ test('a season start stops at swelling, before a cell is read or charged', async
   await scan(page, 'FW-10');
   await expect(current(page).getByRole('list', { name: 'Steps' })).toContainText('1 Look');
   // Cells typed too early are not taken.
-  await page.keyboard.type('369');
+  await type(page, '369');
   await page.keyboard.press('Enter');
   await expect(current(page).getByRole('alert')).toContainText('First look');
   await field(page).fill('');
@@ -237,11 +237,11 @@ test('a season start of an unbalanced pack goes through three passes and recomme
     await page.keyboard.press('Enter');
     await expect(current(page).locator('[aria-current="step"]')).toContainText(step);
   }
-  await page.keyboard.type('328 328 324 328');
+  await type(page, '328 328 324 328');
   await page.keyboard.press('Enter');
   for (const pass of [1, 2, 3]) {
     await expect(current(page)).toContainText(`pass ${pass} of 3`);
-    await page.keyboard.type('360 360 355 360');
+    await type(page, '360 360 355 360');
     await expect(current(page)).toContainText('50 mV apart; up to 20 mV is in tolerance');
     await page.keyboard.press('Enter');
   }
@@ -264,22 +264,22 @@ test('a delivery is received in a series, and its baselines follow', async ({ cu
   await expect(page.getByRole('heading', { name: 'Receipt, IQ-21 to IQ-23' })).toBeVisible();
   await expect(field(page)).toBeFocused();
 
-  await page.keyboard.type('385 385 384 385');
+  await type(page, '385 385 384 385');
   await page.keyboard.press('Tab');
-  await page.keyboard.type('3.1 3.2 3.1');
+  await type(page, '3.1 3.2 3.1');
   await page.keyboard.press('Enter');
   await expect(current(page).getByRole('alert').first()).toContainText('give 4 a reading');
-  await page.keyboard.type(' 3.0 3.1 3.2 3.1 3.0 3.2 3.1 3.1 3.0');
+  await type(page, ' 3.0 3.1 3.2 3.1 3.0 3.2 3.1 3.1 3.0');
   await page.keyboard.press('Tab');
-  await page.keyboard.type('36,1');
+  await type(page, '36,1');
   await page.keyboard.press('Tab');
-  await page.keyboard.type('469');
+  await type(page, '469');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('listitem').filter({ hasText: 'IQ-21' })).toContainText('done');
 
   // The second came nearly flat and goes back.
   await expect(current(page)).toContainText('IQ-22');
-  await page.keyboard.type('358 358 357 358');
+  await type(page, '358 358 357 358');
   await expect(current(page)).toContainText('outside its storage band: new packs arrive near storage volts');
   await page.keyboard.press('Enter');
   await openPack(page, 'IQ-22');
@@ -299,9 +299,9 @@ test('a lost connection keeps the round going; an unknown tag offers to receive 
   await scan(page, 'TR-06');
   await expect(current(page)).toContainText('TR-06');
   await page.context().setOffline(true);
-  await page.keyboard.type('381', { delay: 60 });
+  await type(page, '381');
   await page.keyboard.press('Enter');
-  await page.keyboard.type('382', { delay: 60 });
+  await type(page, '382');
   await page.keyboard.press('Enter');
   await expect(page.getByText('2 rows waiting to be sent')).toBeVisible();
   await page.context().setOffline(false);
@@ -359,7 +359,7 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
   // Swelling failed, the cells typed, Enter once: the row asks for a photo. The next pack is scanned instead.
   await scan(page, swollen.tag);
   await expect(current(page).getByText(swollen.tag, { exact: true })).toBeVisible();
-  await page.keyboard.type(cells(swollen));
+  await type(page, cells(swollen));
   await mark('s', 2);
   await expect(current(page)).toContainText('Swelling fail');
   await page.keyboard.press('Enter', { delay: 55 });
@@ -372,7 +372,7 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
   await mark('l', 2);
   await expect(current(page)).toContainText('Leads fail');
   // A hand is slower than a scanner, and is told apart by that.
-  await page.keyboard.type('- no time tonight', { delay: 60 });
+  await type(page, '- no time tonight');
   await page.keyboard.press('Enter', { delay: 55 });
   await expect.poll(() => verdictOf(left)).toBe('hold');
   expect((await roundOf(page)).rows.find(({ packId }) => packId === left.id)).toMatchObject({
@@ -383,7 +383,7 @@ test('what a hand found that holds a pack is kept though Enter was never pressed
   // Typed and not saved: the summary says so, and the round stays open until it is saved.
   await scan(page, noted.tag);
   await expect(current(page).getByText(noted.tag, { exact: true })).toBeVisible();
-  await page.keyboard.type(cells(noted));
+  await type(page, cells(noted));
   await page.getByRole('link', { name: 'Summary' }).click();
   await expect(page.getByRole('region', { name: /^Typed here, not saved/ })).toContainText(noted.tag);
   await expect(page.getByRole('button', { name: 'Close the round' })).toBeDisabled();
@@ -430,7 +430,7 @@ test('a pack put away leaves the pilot’s hands for where it belongs, or for th
   const keep = async (pack: PackRow) => {
     await scan(page, pack.tag);
     await expect(field(page)).toHaveAccessibleName(pack.tag);
-    await page.keyboard.type(volts(pack, SERIES[pack.tag.slice(0, 2)]!), { delay: 60 });
+    await type(page, volts(pack, SERIES[pack.tag.slice(0, 2)]!));
     await page.keyboard.press('Enter');
     // What stands out is asked about once.
     if (await current(page).getByText('Enter again').isVisible()) await page.keyboard.press('Enter');

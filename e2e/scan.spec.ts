@@ -1,6 +1,6 @@
 import type { PackRow } from '../src/contract';
 import { v7 as newId } from 'uuid';
-import { cells, expect, openPack, preview, scan, test, timeline } from './malle';
+import { cells, expect, openPack, preview, scan, test, timeline, type } from './malle';
 
 /** A wedge scanner works everywhere, and what is typed in the scan field may be a tag, volts or a command. */
 
@@ -9,7 +9,7 @@ test('a wedge scan opens its pack wherever the cursor is, and leaves the field a
 }) => {
   await scan(custodian, 'HX-01');
   await expect(custodian.getByRole('heading', { level: 1, name: 'HX-01' })).toBeVisible();
-  await custodian.keyboard.type('418 41', { delay: 60 });
+  await type(custodian, '418 41');
   await scan(custodian, 'hx-02');
   await expect(custodian.getByRole('heading', { level: 1, name: 'HX-02' })).toBeVisible();
   await openPack(custodian, 'HX-01');
@@ -41,7 +41,7 @@ test('a scan is heard whole, though the register changes in the middle of it', a
 
 test('a tag with volts after it opens the pack with the reading typed', async ({ custodian }) => {
   await custodian.keyboard.press('/');
-  await custodian.keyboard.type('FW-07 367 367 367 367');
+  await type(custodian, 'FW-07 367 367 367 367');
   await custodian.keyboard.press('Enter');
   await expect(custodian.getByRole('heading', { level: 1, name: 'FW-07' })).toBeVisible();
   await expect(cells(custodian)).toHaveValue('367 367 367 367');
@@ -50,18 +50,18 @@ test('a tag with volts after it opens the pack with the reading typed', async ({
 });
 
 test('commands are typed where tags are', async ({ custodian }) => {
-  const type = async (command: string) => {
+  const command = async (words: string) => {
     await custodian.keyboard.press('/');
-    await custodian.keyboard.type(command);
+    await type(custodian, words);
     await custodian.keyboard.press('Enter');
   };
-  await type('packs');
+  await command('packs');
   await expect(custodian.getByRole('heading', { name: 'Packs' })).toBeVisible();
-  await type('shed');
+  await command('shed');
   await expect(custodian.locator('html')).toHaveAttribute('data-theme', 'shed');
-  await type('paper');
+  await command('paper');
   await expect(custodian.locator('html')).toHaveAttribute('data-theme', 'paper');
-  await type('keys');
+  await command('keys');
   await expect(custodian.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await custodian.keyboard.press('Escape');
   await custodian.keyboard.press('?');
