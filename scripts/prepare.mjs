@@ -11,7 +11,13 @@ import { dataFolder, installDebian, keepClusterRunning, startCluster } from './p
 
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const OLDEST_NODE = [20, 19];
-const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+/** The first that is there: the one without windows drives the tests in four fifths of the time. */
+const CHROMIUM = [
+  '/usr/bin/chromium-headless-shell',
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+  '/usr/bin/google-chrome',
+];
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
@@ -79,7 +85,7 @@ export function ensureChromium() {
   const found = () => process.env.CHROMIUM ?? CHROMIUM.find((path) => existsSync(path));
   if (!found()) {
     console.log('Chromium is not on this machine; installing Debian’s package.');
-    installDebian(['chromium']);
+    installDebian(['chromium-headless-shell']);
   }
   const path = found();
   if (!path) throw new Error('Chromium was installed but not found. Set CHROMIUM to its path.');

@@ -40,6 +40,7 @@ import type { Api } from './platform/http';
 import { HeavyWork } from './platform/heavy';
 import { openLive } from './platform/live';
 import { watchMachine } from './platform/machine';
+import { openMail } from './platform/mail';
 import { openMetrics } from './platform/metrics';
 import type { Log } from './platform/log';
 import { openSigner } from './platform/signing';
@@ -97,6 +98,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   );
   const session = await sessions(config, pool, database.entities());
   const signer = config.signingKey === null ? null : openSigner(config.signingKey);
+  const mail = config.mail && openMail(config.mail);
   const machine = watchMachine(database, config.databaseUrl, {
     clock,
     log,
@@ -114,13 +116,15 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     turns: new Turns(),
     hasRoom: machine.hasRoom,
     signer,
+    mail,
     logged,
   };
   const door = openDoor(api, live, log);
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.
   rejudge.begin();
-  const keeping = signer && keepCheckpoints(database, signer, { clock, log, folder: config.checkpoints });
+  const { checkpoints: folder } = config;
+  const keeping = signer && keepCheckpoints(database, signer, { clock, log, folder, mail });
 
   const metrics =
     config.metrics &&

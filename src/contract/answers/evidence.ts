@@ -37,5 +37,14 @@ export const checkpointAnswer = z
 export const evidenceAnswer = z.strictObject({
   canSign: z.boolean().describe('Whether this server has the register’s key.'),
   checkpoints: list(checkpointAnswer).describe('The newest first.'),
+  mail: z
+    .strictObject({
+      to: list(z.string()),
+      number: z.int().nullable().describe('The newest checkpoint that went out.'),
+      at: moment.nullable().describe('When it did.'),
+      problem: z.string().nullable().describe('What was wrong when a letter was last tried.'),
+    })
+    .nullable()
+    .describe('Who gets checkpoints by mail; null where this server sends none.'),
   last: verificationAnswer.nullable().describe('What was found when somebody last looked.'),
 });

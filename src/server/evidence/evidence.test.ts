@@ -218,6 +218,7 @@ it('checkpoints are put where the register is not, as they are made', async () =
     clock: clockFrom(NOW + 2 * DAY_MS),
     log: logAt('silent'),
     folder: away,
+    mail: null,
   });
   await keeping.stop();
   const [name] = readdirSync(away);

@@ -4,8 +4,11 @@ import { HOUR_MS } from '../../core/measure';
 import type { Clock } from '../platform/clock';
 import type { Database } from '../platform/database';
 import type { Log } from '../platform/log';
+import type { Mail } from '../platform/mail';
 import type { Signer } from '../platform/signing';
 import { makeCheckpoint } from './checkpoints';
+import type { Checkpoint } from './checkpoints';
+import { mailCheckpoint } from './mailing';
 import { checkpointText } from './statement';
 
 const EVERY_MS = HOUR_MS;
@@ -15,25 +18,32 @@ export interface Keeping {
 }
 
 /**
- * Makes a checkpoint every hour in which something changed, and puts it as a file where the register is not.
+ * Makes a checkpoint every hour in which something changed, puts it as a file where the register is not, and sends one a day by mail.
  * @param folder on another disk or machine, where there is one
+ * @param mail for the people who keep checkpoints, where there are any
  */
 export function keepCheckpoints(
   database: Database,
   signer: Signer,
-  { clock, log, folder }: { clock: Clock; log: Log; folder: string | null },
+  { clock, log, folder, mail }: { clock: Clock; log: Log; folder: string | null; mail: Mail | null },
 ): Keeping {
   let underWay: Promise<void> = Promise.resolve();
-  const make = async () => {
+  /** What does not work is told to whoever reads the server's output, and keeps the rest from nothing. */
+  const attempt = async <Done>(what: string, work: () => Promise<Done> | Done): Promise<Done | null> => {
     try {
-      const made = await makeCheckpoint(database.entities(), signer, clock.now());
-      if (made && folder !== null) {
-        mkdirSync(folder, { recursive: true });
-        writeFileSync(join(folder, `checkpoint-${made.number}.txt`), checkpointText(made));
-      }
+      return await work();
     } catch (err) {
-      log.error({ err }, 'No checkpoint could be made or put away');
+      log.error({ err }, what);
+      return null;
     }
+  };
+  const make = async () => {
+    const em = database.entities();
+    const now = clock.now();
+    const made = await attempt('No checkpoint could be made', () => makeCheckpoint(em, signer, now));
+    if (!made) return;
+    if (folder !== null) await attempt('A checkpoint could not be put away', () => putAway(made, folder));
+    if (mail) await attempt('A checkpoint did not go out by mail', () => mailCheckpoint(em, mail, made, now));
   };
   const timer = setInterval(() => {
     underWay = make();
@@ -46,4 +56,9 @@ export function keepCheckpoints(
       await underWay;
     },
   };
+}
+
+function putAway(made: Checkpoint, folder: string): void {
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, `checkpoint-${made.number}.txt`), checkpointText(made));
 }

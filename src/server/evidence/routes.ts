@@ -10,6 +10,8 @@ import { readSetting, writeSetting } from '../platform/settings';
 import type { Instant } from '../../core/measure';
 import { checkpoints, makeCheckpoint } from './checkpoints';
 import type { Checkpoint } from './checkpoints';
+import { mailed } from './mailing';
+import type { Mailed } from './mailing';
 import { checkpointText, readCheckpoint, readStatement } from './statement';
 import { verifyRegister } from './verify';
 import type { Outside } from './verify';
@@ -36,10 +38,11 @@ export async function verificationOf({
 /** Whether the register is still what it was: checkpoints to take away, and what a look at all of it finds. */
 export function evidenceRoutes(api: Api): Router {
   const router = Router();
-  const { signer } = api;
+  const { signer, mail } = api;
   route(router, api, 'GET /evidence', async ({ em }) => ({
     canSign: signer !== null,
     checkpoints: (await checkpoints(em, SHOWN)).map(told),
+    mail: mail && { to: [...mail.to], ...lettersTold(await mailed(em)) },
     last: (await readSetting<VerificationAnswer>(em, 'verification')) ?? null,
   }));
   route(router, api, 'POST /evidence/checkpoints', async ({ em, now }) => {
@@ -61,6 +64,10 @@ export function evidenceRoutes(api: Api): Router {
     return found;
   });
   return router;
+}
+
+function lettersTold(news: Mailed | null) {
+  return { number: news?.number ?? null, at: news?.at ?? null, problem: news?.problem ?? null };
 }
 
 function told(checkpoint: Checkpoint): CheckpointAnswer {

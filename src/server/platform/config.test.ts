@@ -14,6 +14,7 @@ it('needs nothing but a database', () => {
     tls: null,
     signingKey: null,
     checkpoints: null,
+    mail: null,
     metrics: null,
     checksAnswers: false,
     logLevel: 'info',

@@ -21,6 +21,12 @@ export interface Config {
   readonly signingKey: string | null;
   /** Where checkpoints are put as files, too: another disk, another machine. */
   readonly checkpoints: string | null;
+  /** Where checkpoints are sent by mail, too: the mail server's address, who the letters are from and to; null for nowhere. */
+  readonly mail: {
+    readonly server: string;
+    readonly from: string;
+    readonly to: readonly string[];
+  } | null;
   /** Where figures of this process and its health are told, apart from what browsers reach; null for nowhere. */
   readonly metrics: { readonly host: string; readonly port: number } | null;
   /** With less than this left on the database's disk nothing is written, megabytes. */
@@ -31,6 +37,9 @@ export interface Config {
 }
 
 const METRICS_FORM = 'MALLE_METRICS must be a port, or an address and a port like 127.0.0.1:9464.';
+
+const mailAddress = (name: string) =>
+  z.email({ error: `${name} must hold addresses like checkpoints@example.org.` });
 
 const environment = z
   .object({
@@ -50,6 +59,15 @@ const environment = z
     MALLE_AUTHORITY: z.string().optional(),
     MALLE_SIGNING_KEY: z.string().optional(),
     MALLE_CHECKPOINTS: z.string().optional(),
+    MALLE_MAIL: z
+      .url({ protocol: /^smtps?$/, error: 'MALLE_MAIL must be an smtp:// or smtps:// address.' })
+      .optional(),
+    MALLE_MAIL_FROM: mailAddress('MALLE_MAIL_FROM').optional(),
+    MALLE_MAIL_TO: z
+      .string()
+      .transform((text) => text.split(',').map((one) => one.trim()))
+      .pipe(z.array(mailAddress('MALLE_MAIL_TO')).max(20, 'MALLE_MAIL_TO takes twenty addresses.'))
+      .optional(),
     MALLE_PLAIN_HTTP: z.enum(['0', '1']).default('0'),
     MALLE_METRICS: z
       .string()
@@ -59,6 +77,14 @@ const environment = z
     MALLE_LEAST_SPACE_MB: z.coerce.number().int().min(0).max(10_000_000).default(200),
     MALLE_CHECK: z.enum(['0', '1']).default('0'),
     MALLE_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+  })
+  .refine((set) => !set.MALLE_MAIL === !set.MALLE_MAIL_FROM && !set.MALLE_MAIL === !set.MALLE_MAIL_TO, {
+    path: ['MALLE_MAIL'],
+    message: 'MALLE_MAIL, MALLE_MAIL_FROM and MALLE_MAIL_TO go together.',
+  })
+  .refine((set) => !set.MALLE_MAIL || set.MALLE_SIGNING_KEY !== undefined, {
+    path: ['MALLE_SIGNING_KEY'],
+    message: 'Checkpoints that go out by mail are signed: MALLE_SIGNING_KEY is missing.',
   })
   .refine((set) => (set.MALLE_CERTIFICATE === undefined) === (set.MALLE_KEY === undefined), {
     path: ['MALLE_KEY'],
@@ -78,8 +104,8 @@ const environment = z
   );
 
 /** Whether only this machine reaches an address. */
-function isLoopback(host: string): boolean {
-  return host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host);
+export function isLoopback(host: string): boolean {
+  return host === 'localhost' || host === '::1' || host === '[::1]' || /^127(\.\d{1,3}){3}$/.test(host);
 }
 
 /** Reads the settings from environment variables. Throws one readable error naming every setting that is wrong. */
@@ -104,6 +130,10 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
         : null,
     signingKey: value.MALLE_SIGNING_KEY ?? null,
     checkpoints: value.MALLE_CHECKPOINTS ?? null,
+    mail:
+      value.MALLE_MAIL && value.MALLE_MAIL_FROM && value.MALLE_MAIL_TO
+        ? { server: value.MALLE_MAIL, from: value.MALLE_MAIL_FROM, to: value.MALLE_MAIL_TO }
+        : null,
     metrics: value.MALLE_METRICS === undefined ? null : addressOf(value.MALLE_METRICS),
     leastSpaceMb: value.MALLE_LEAST_SPACE_MB,
     checksAnswers: value.MALLE_CHECK === '1',

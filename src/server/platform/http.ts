@@ -12,6 +12,7 @@ import type { FileAnswer } from './file';
 import type { Heavily, HeavyWork } from './heavy';
 import { JsonText } from './jsonText';
 import { Refused, refusedField } from './problems';
+import type { Mail } from './mail';
 import type { Signer } from './signing';
 import { whileAsked } from './progress';
 import { ENCODINGS } from './shared';
@@ -81,6 +82,8 @@ export interface Api {
   readonly hasRoom: () => boolean;
   /** Signs checkpoints; null where this server has no key. */
   readonly signer: Signer | null;
+  /** Sends the register's own letters; null where no mail server is set. */
+  readonly mail: Mail | null;
   /** Does the work of an operation that the register's log tells of, and writes what it changed, in one transaction. */
   readonly logged: LoggedWork;
   /** The person behind a request's session, or its key; null for nobody. */

@@ -1,7 +1,14 @@
 import type { Entities } from './database';
 
 type SettingKey =
-  'cookie-secret' | 'custodian-factor' | 'demo' | 'epoch' | 'machine' | 'register' | 'verification';
+  | 'cookie-secret'
+  | 'custodian-factor'
+  | 'demo'
+  | 'epoch'
+  | 'machine'
+  | 'mailed'
+  | 'register'
+  | 'verification';
 
 /** A value the register keeps about itself; undefined when never written. */
 export async function readSetting<Value>(em: Entities, key: SettingKey): Promise<Value | undefined> {

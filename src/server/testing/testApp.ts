@@ -60,6 +60,7 @@ export function testConfig(url: string, more: Partial<Config> = {}): Config {
     tls: null,
     signingKey: SIGNING_KEY,
     checkpoints: null,
+    mail: null,
     metrics: null,
     leastSpaceMb: 0,
     checksAnswers: true,

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CheckpointAnswer, EvidenceFinding, VerificationAnswer } from '../../contract';
+import type { CheckpointAnswer, EvidenceAnswer, EvidenceFinding, VerificationAnswer } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
@@ -23,7 +23,7 @@ export function EvidencePage() {
   if (evidence.isLoadingError)
     return <Failure error={evidence.error} retry={() => void evidence.refetch()} />;
   if (evidence.isPending) return <Loading what="the evidence" />;
-  const { canSign, checkpoints, last } = evidence.data;
+  const { canSign, checkpoints, mail, last } = evidence.data;
   return (
     <div className="grid gap-8 lg:grid-cols-[3fr_2fr]">
       <section aria-labelledby="look" className="min-w-0">
@@ -38,6 +38,7 @@ export function EvidencePage() {
           Checkpoints
         </h2>
         <Checkpoints canSign={canSign} checkpoints={checkpoints} />
+        {mail && <Letters {...mail} />}
       </section>
     </div>
   );
@@ -132,6 +133,21 @@ function LookForm() {
         sixty packs takes a few seconds.
       </p>
     </form>
+  );
+}
+
+function Letters({ to, number, at, problem }: NonNullable<EvidenceAnswer['mail']>) {
+  const reader = useReader();
+  return (
+    <div className="mt-3 grid gap-2">
+      {problem && <Notice title={problem} />}
+      <p className="text-sm text-faint">
+        By mail to {to.join(', ')}, one letter for each day in which something changed.{' '}
+        {number === null || at === null
+          ? 'None went out yet.'
+          : `No. ${number} went out ${whenWords(at, reader)}.`}
+      </p>
+    </div>
   );
 }
 
