@@ -1,4 +1,17 @@
-import { cells, choose, expect, openPack, preview, signedIn, standing, test, timeline, type } from './malle';
+import { EventEmitter, once } from 'node:events';
+import {
+  cells,
+  choose,
+  expect,
+  notice,
+  openPack,
+  preview,
+  signedIn,
+  standing,
+  test,
+  timeline,
+  type,
+} from './malle';
 import { openRegister } from './registers';
 
 test('the first start of an empty register, to the first true answer', async ({ page }) => {
@@ -111,6 +124,25 @@ test('a person let in by the custodian signs in with their password', async ({
   });
   expect(answer.status()).toBe(201);
   await context.close();
+});
+
+test('whoever goes on while something of the settings is saved stays where they went', async ({
+  custodian,
+  register,
+}) => {
+  await custodian.goto(`${register.url}/settings/instruments/new`);
+  await custodian.getByRole('textbox', { name: 'Name', exact: true }).fill('Spare meter');
+  const elsewhere = new EventEmitter();
+  await custodian.route('**/api/instruments', async (route) => {
+    await once(elsewhere, 'arrived');
+    await route.continue();
+  });
+  await custodian.getByRole('button', { name: 'Add it' }).click();
+  await custodian.getByRole('link', { name: 'Places', exact: true }).click();
+  await expect(custodian).toHaveURL(/\/settings\/places$/);
+  elsewhere.emit('arrived');
+  await expect(notice(custodian)).toContainText('Added.');
+  await expect(custodian).toHaveURL(/\/settings\/places$/);
 });
 
 test('the packs are filtered by typing, sorted by a press, and the address remembers', async ({

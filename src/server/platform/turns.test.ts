@@ -1,3 +1,4 @@
+import { EventEmitter, once } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { v7 as newId } from 'uuid';
 import type { PersonId } from '../../core/measure';
@@ -10,17 +11,16 @@ it('does one thing at a time for one person, in order, and another person’s be
   const turns = new Turns();
   const one = person();
   const told: string[] = [];
-  let open = () => {};
-  const gate = new Promise<void>((done) => (open = done));
+  const gate = new EventEmitter();
   const first = turns.take(one, until(), async () => {
     told.push('first begins');
-    await gate;
+    await once(gate, 'open');
     told.push('first ends');
   });
   const second = turns.take(one, until(), () => Promise.resolve(told.push('second')));
   await turns.take(person(), until(), () => Promise.resolve(told.push('other')));
   expect(told).toEqual(['first begins', 'other']);
-  open();
+  gate.emit('open');
   await Promise.all([first, second]);
   expect(told).toEqual(['first begins', 'other', 'first ends', 'second']);
   expect(turns.count()).toBe(0);

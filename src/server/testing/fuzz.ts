@@ -27,6 +27,9 @@ interface Operation extends Described {
 /** An event stream never ends, and who signs out asks nothing more. */
 const NOT_ASKED: ReadonlySet<string> = new Set(['GET /live', 'DELETE /session', 'PUT /session/password']);
 
+/** Printing, pictures, whole archives and the look at everything: a few of them take longer than all the others together. */
+const HEAVY = /\.pdf$|\/archive|\/photos\/|^GET \/reports|^GET \/histories|\/verification$/;
+
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-/;
 /** So many ids the register gave are kept to ask about. */
 const MOST_KNOWN = 4_000;
@@ -103,26 +106,34 @@ export class Fuzzer {
   readonly #ids = new Map<string, string[]>();
   readonly #own: ReadonlySet<string>;
   readonly #now: number;
+  readonly #heavyShare: number;
 
   /**
    * @param own people and sessions that are left alone: whoever asks must be able to go on
    * @param now about when what is said happened
+   * @param heavyShare how often what is heavy is asked, as a part of how often all else is
    */
-  constructor(seed: number, { own, now }: { own: readonly string[]; now: number }) {
+  constructor(
+    seed: number,
+    { own, now, heavyShare = 1 }: { own: readonly string[]; now: number; heavyShare?: number },
+  ) {
     this.#random = seededRandom(seed);
     this.#own = new Set(own);
     this.#now = now;
+    this.#heavyShare = heavyShare;
     const { paths, components } = openApi() as unknown as {
       paths: Record<string, Record<string, Described>>;
       components: unknown;
     };
     this.#components = components;
-    this.#operations = Object.entries(paths).flatMap(([path, methods]) =>
-      Object.entries(methods).map(([verb, described]) => {
-        const method = verb.toUpperCase();
-        return { ...described, method, path, name: `${method} ${path.replace(/\{(\w+)\}/g, ':$1')}` };
-      }),
-    );
+    this.#operations = Object.entries(paths)
+      .flatMap(([path, methods]) =>
+        Object.entries(methods).map(([verb, described]) => {
+          const method = verb.toUpperCase();
+          return { ...described, method, path, name: `${method} ${path.replace(/\{(\w+)\}/g, ':$1')}` };
+        }),
+      )
+      .filter(({ name }) => !NOT_ASKED.has(name));
   }
 
   /**
@@ -144,8 +155,7 @@ export class Fuzzer {
   }
 
   next(): FuzzedRequest {
-    const asked = this.#operations.filter(({ name }) => !NOT_ASKED.has(name));
-    const operation = asked[this.#whole(asked.length)]!;
+    const operation = this.#operation();
     const { name, method, path, parameters } = operation;
     const address = path.replace(
       /(\w[\w-]*)\/\{(\w+)\}/g,
@@ -163,6 +173,13 @@ export class Fuzzer {
       headers: { ...(body === null ? {} : { 'content-type': this.#mediaOf(operation) }), ...odd },
       body,
     };
+  }
+
+  #operation(): Operation {
+    for (;;) {
+      const operation = this.#operations[this.#whole(this.#operations.length)]!;
+      if (!HEAVY.test(operation.name) || this.#random() < this.#heavyShare) return operation;
+    }
   }
 
   #mediaOf({ requestBody }: Operation): string {

@@ -20,6 +20,7 @@ export function useTableForm<Values extends FieldValues>(
     initial,
     async (values) => {
       const body = bodyOf(values);
+      const formPath = window.location.pathname;
       if (thing) await request('PUT', `${path}/${thing.id}`, { ...body, version: thing.version });
       else await request('POST', path, body);
       await Promise.all([
@@ -27,7 +28,8 @@ export function useTableForm<Values extends FieldValues>(
         queryClient.invalidateQueries({ queryKey: KEYS.people }),
       ]);
       say(thing ? 'Changed.' : 'Added.');
-      await navigate(`/settings/${settingsPath}`);
+      // Whoever went on to something else meanwhile stays there.
+      if (window.location.pathname === formPath) await navigate(`/settings/${settingsPath}`);
     },
   );
 }
