@@ -25,7 +25,7 @@ export default {
   // The machine's two cores; of its own accord Jest leaves one of them idle.
   maxWorkers: 2,
   // A real database on a busy machine is slow at times; a hang is still found.
-  testTimeout: 120_000,
+  testTimeout: 300_000,
   projects: [
     {
       ...common,

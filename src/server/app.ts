@@ -38,6 +38,7 @@ import { openDatabase } from './platform/database';
 import type { Database } from './platform/database';
 import type { Api } from './platform/http';
 import { HeavyWork } from './platform/heavy';
+import { connectionTo } from './platform/hosts';
 import { openLive } from './platform/live';
 import { watchMachine } from './platform/machine';
 import { openMail } from './platform/mail';
@@ -91,7 +92,7 @@ export interface App {
 export async function openApp(config: Config, log: Log): Promise<App> {
   const clock = clockFrom(config.fixedNow);
   const database = await openRegister(config.databaseUrl, clock.now());
-  const pool = new Pool({ connectionString: config.databaseUrl, max: 4 });
+  const pool = new Pool({ ...connectionTo(config.databaseUrl), max: 4 });
   pool.on('error', (err) => log.warn({ err }, 'Session connection to the database lost'));
   const live = await openLive(config.databaseUrl, log, (ids) =>
     packRows(database.entities(), clock.now(), ids),

@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import { openRegister } from '../app';
 import { readBackup, rotate, withScratch, writeBackup } from '../backup/dump';
 import { verifyRegister } from '../evidence';
+import { writableAddress } from '../platform/hosts';
 import { signerOf } from '../platform/signing';
 import { run } from './run';
 
@@ -14,7 +15,7 @@ Writes the whole register into a file of this folder, reads it into a database o
 
 /** Makes a backup that is known to be one. */
 async function main(args: readonly string[]): Promise<number> {
-  const url = process.env.DATABASE_URL;
+  const given = process.env.DATABASE_URL;
   const { positionals, values } = parseArgs({
     args: [...args],
     allowPositionals: true,
@@ -22,10 +23,11 @@ async function main(args: readonly string[]): Promise<number> {
   });
   const [folder, ...rest] = positionals;
   const keep = values.keep === undefined ? null : Number(values.keep);
-  if (!url || folder === undefined || rest.length > 0 || (keep !== null && !(keep >= 1))) {
+  if (!given || folder === undefined || rest.length > 0 || (keep !== null && !(keep >= 1))) {
     process.stderr.write(USAGE);
     return 2;
   }
+  const url = await writableAddress(given);
   const path = await writeBackup(url, folder, values.for ?? null, new Date());
   if (values.for === undefined && !values.unproven) await prove(url, path);
   process.stdout.write(`${path}\n`);

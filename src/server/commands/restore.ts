@@ -4,6 +4,7 @@ import { openRegister } from '../app';
 import { readBackup } from '../backup/dump';
 import { verifyRegister } from '../evidence';
 import { note } from '../log';
+import { writableAddress } from '../platform/hosts';
 import { signerOf } from '../platform/signing';
 import { run } from './run';
 
@@ -14,17 +15,18 @@ Reads a backup into it and looks whether everything holds. Everybody signs in an
 
 /** Brings a register back from a backup. */
 async function main(args: readonly string[]): Promise<number> {
-  const url = process.env.DATABASE_URL;
+  const given = process.env.DATABASE_URL;
   const { positionals, values } = parseArgs({
     args: [...args],
     allowPositionals: true,
     options: { identity: { type: 'string' } },
   });
   const [path, ...rest] = positionals;
-  if (!url || path === undefined || rest.length > 0) {
+  if (!given || path === undefined || rest.length > 0) {
     process.stderr.write(USAGE);
     return 2;
   }
+  const url = await writableAddress(given);
   await readBackup(url, path, values.identity === undefined ? null : secretIn(values.identity));
   const database = await openRegister(url);
   try {

@@ -39,6 +39,13 @@ it('takes what is set', () => {
   });
 });
 
+it('takes a database of several hosts', () => {
+  const several = 'postgres://malle@one:5432,two:5433/register';
+  expect(configFrom({ DATABASE_URL: several }).databaseUrl).toBe(several);
+  for (const wrong of ['postgres://malle@one:5432,two:port/register', 'mysql://one,two/register', ''])
+    expect(() => configFrom({ DATABASE_URL: wrong })).toThrow(/DATABASE_URL must be/);
+});
+
 it('speaks HTTPS with a certificate and its key, and with neither alone', () => {
   const files = { MALLE_CERTIFICATE: 'server.crt', MALLE_KEY: 'server.key' };
   expect(configFrom({ DATABASE_URL, ...files }).tls).toEqual({

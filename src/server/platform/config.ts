@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Instant } from '../../core/measure';
+import { addressesOf } from './hosts';
 
 export interface Config {
   readonly databaseUrl: string;
@@ -43,8 +44,7 @@ const mailAddress = (name: string) =>
 
 const environment = z
   .object({
-    DATABASE_URL: z.url({
-      protocol: /^postgres(ql)?$/,
+    DATABASE_URL: z.string().refine((text) => addressesOf(text).every(isPostgresAddress), {
       error: 'DATABASE_URL must be a postgres:// address.',
     }),
     MALLE_HOST: z.string().default('127.0.0.1'),
@@ -102,6 +102,10 @@ const environment = z
         'Others would reach this server over plain HTTP, and passwords can be read on the way. Give MALLE_CERTIFICATE and MALLE_KEY (npm run certificate makes them), or MALLE_TLS=1 behind a proxy that speaks HTTPS, or MALLE_PLAIN_HTTP=1 if that is meant.',
     },
   );
+
+function isPostgresAddress(text: string): boolean {
+  return z.url({ protocol: /^postgres(ql)?$/ }).safeParse(text).success;
+}
 
 /** Whether only this machine reaches an address. */
 export function isLoopback(host: string): boolean {

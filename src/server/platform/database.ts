@@ -1,6 +1,7 @@
 import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
+import { connectionTo } from './hosts';
 import { Accounts } from './migrations/Accounts';
 import { BooksInAndOut } from './migrations/BooksInAndOut';
 import { Charging } from './migrations/Charging';
@@ -90,8 +91,10 @@ export function openToRead(url: string): Promise<Database> {
 }
 
 function connection(url: string, most: number) {
+  const { connectionString, ...rest } = connectionTo(url);
   return {
-    clientUrl: url,
+    clientUrl: connectionString,
+    driverOptions: { connection: rest },
     discovery: { warnWhenNoEntities: false },
     pool: { min: 0, max: most },
     debug: false,

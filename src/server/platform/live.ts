@@ -2,6 +2,7 @@ import type { Response } from 'express';
 import { Client } from 'pg';
 import type { LiveMessage, PackChanged, PackRow } from '../../contract';
 import type { Entities, Statement } from './database';
+import { connectionTo } from './hosts';
 import type { PackId, PersonId } from '../../core/measure';
 import type { Log } from './log';
 
@@ -100,7 +101,7 @@ export async function openLive(
     gathering ??= setTimeout(() => void tellChanged(), GATHER_MS);
   };
   const connect = async (): Promise<void> => {
-    const next = new Client({ connectionString: databaseUrl });
+    const next = new Client(connectionTo(databaseUrl));
     next.on('notification', ({ payload }) => broadcast(payload ?? ''));
     next.on('error', (err) => log.warn({ err }, 'Live connection to the database lost'));
     await next.connect();

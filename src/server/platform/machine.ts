@@ -4,7 +4,9 @@ import { CLOCK_SLACK_MS } from '../../core/admission';
 import { MINUTE_MS } from '../../core/measure';
 import { asInstant } from './columns';
 import type { Clock } from './clock';
+import { isLoopback } from './config';
 import type { Database, Entities } from './database';
+import { addressesOf } from './hosts';
 import { announce } from './live';
 import type { Log } from './log';
 import { readSetting, writeSetting } from './settings';
@@ -96,7 +98,8 @@ async function newestMoment(em: Entities): Promise<number> {
 
 /** What is left on the disk the database lies on; null where it lies on another machine, or may not be looked at. */
 async function freeBytes(em: Entities, databaseUrl: string): Promise<number | null> {
-  if (!['localhost', '127.0.0.1', '[::1]'].includes(new URL(databaseUrl).hostname)) return null;
+  const [address, ...others] = addressesOf(databaseUrl);
+  if (others.length > 0 || !isLoopback(new URL(address!).hostname)) return null;
   try {
     const [row]: { folder: string }[] = await em.execute(
       `select current_setting('data_directory') as folder`,

@@ -54,15 +54,19 @@ function problemFor(error: unknown): Problem {
   // What a request names was there when it was looked for, or was never looked for: either way the request cannot be granted.
   if (name === 'ForeignKeyConstraintViolationException')
     return problemOf('invalid-input', { detail: 'Something this names is not in the register.' });
-  return isPassing(code, name) ? problemOf('busy') : problemOf('internal');
+  return isPassing(error as Error & { code?: string }) ? problemOf('busy') : problemOf('internal');
 }
 
-/** Database failures that a later try may not meet: lost or refused connections, restarts, deadlocks. */
-function isPassing(code: string | undefined, name: string | undefined): boolean {
+/** What PostgreSQL's client says without a code when the server is gone in the middle. */
+const BROKEN_OFF = /^Connection terminated/;
+
+/** Database failures that a later try may not meet: lost or refused connections, restarts, deadlocks, a database that became the one that follows. */
+function isPassing({ code, name, message }: { code?: string; name?: string; message?: string }): boolean {
   if (name === 'ConnectionException' || name === 'DeadlockException' || name === 'LockWaitTimeoutException')
     return true;
   if (name === 'KnexTimeoutError') return true;
-  return code !== undefined && (/^(08|57P|40|53)/.test(code) || /^(ECONN|EPIPE|ETIMEDOUT)/.test(code));
+  if (BROKEN_OFF.test(message ?? '')) return true;
+  return code !== undefined && (/^(08|57P|40|53|25006)/.test(code) || /^(ECONN|EPIPE|ETIMEDOUT)/.test(code));
 }
 
 /** Whether PostgreSQL refused because a value must be unique. */

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CheckpointAnswer, EvidenceAnswer, EvidenceFinding, VerificationAnswer } from '../../contract';
+import type { EvidenceAnswer, EvidenceFinding, VerificationAnswer } from '../../contract';
 import { whenWords } from '../../core/wording';
 import { ask } from '../app/api';
 import { useReader } from '../app/clock';
@@ -37,8 +37,7 @@ export function EvidencePage() {
         <h2 id="checkpoints" className="border-b-2 border-ink pb-1">
           Checkpoints
         </h2>
-        <Checkpoints canSign={canSign} checkpoints={checkpoints} />
-        {mail && <Letters {...mail} />}
+        <Checkpoints canSign={canSign} checkpoints={checkpoints} mail={mail} />
       </section>
     </div>
   );
@@ -151,13 +150,7 @@ function Letters({ to, number, at, problem }: NonNullable<EvidenceAnswer['mail']
   );
 }
 
-function Checkpoints({
-  canSign,
-  checkpoints,
-}: {
-  canSign: boolean;
-  checkpoints: readonly CheckpointAnswer[];
-}) {
+function Checkpoints({ canSign, checkpoints, mail }: Omit<EvidenceAnswer, 'last'>) {
   const reader = useReader();
   const [isMaking, setMaking] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -195,6 +188,7 @@ function Checkpoints({
           Whoever runs the register sets MALLE_SIGNING_KEY to a file for it.
         </Notice>
       )}
+      {mail && <Letters {...mail} />}
       <ol className="mt-3 border-t-2 border-ink">
         {checkpoints.map(({ number, at, leaves, root }) => (
           <li key={number} className="ruled flex flex-wrap items-center justify-between gap-x-4 py-1">
