@@ -51,9 +51,10 @@ class Primary {
   #last = 0;
   #looking: Promise<number> | null = null;
   readonly #open = new Map<Socket, number>();
-  #timer: NodeJS.Timeout | undefined;
 
-  constructor(private readonly addresses: readonly string[]) {}
+  constructor(private readonly addresses: readonly string[]) {
+    setInterval(() => void this.#look(), LOOKED_AT_MS).unref();
+  }
 
   async address(): Promise<string> {
     return this.addresses[await this.#find()]!;
@@ -61,7 +62,6 @@ class Primary {
 
   /** A socket that connects to whichever takes writes, wherever it is told to connect to. */
   socket(): Socket {
-    this.#timer ??= setInterval(() => void this.#look(), LOOKED_AT_MS).unref();
     return new SocketToPrimary(async (socket) => {
       const index = await this.#find();
       this.#open.set(socket, index);

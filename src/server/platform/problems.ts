@@ -39,12 +39,7 @@ export function sendProblem(res: Response, problem: Problem): void {
 
 function problemFor(error: unknown): Problem {
   if (error instanceof Refused) return problemOf(error.code, error.more);
-  const { type, code, name, status } = error as {
-    type?: string;
-    code?: string;
-    name?: string;
-    status?: number;
-  };
+  const { type, name, status } = error as { type?: string; name?: string; status?: number };
   if (type === 'entity.too.large' || type === 'parameters.too.many') return problemOf('too-large');
   if (name === 'URIError') return problemOf('not-found');
   // What reads bodies blames the request: no JSON, a set of characters nobody has, something packed that cannot be unpacked.
@@ -58,14 +53,14 @@ function problemFor(error: unknown): Problem {
 }
 
 /** What PostgreSQL's client says without a code when the server is gone in the middle. */
-const BROKEN_OFF = /^Connection terminated/;
+const BROKEN_OFF = 'Connection terminated';
 
 /** Database failures that a later try may not meet: lost or refused connections, restarts, deadlocks, a database that became the one that follows. */
 function isPassing({ code, name, message }: { code?: string; name?: string; message?: string }): boolean {
   if (name === 'ConnectionException' || name === 'DeadlockException' || name === 'LockWaitTimeoutException')
     return true;
   if (name === 'KnexTimeoutError') return true;
-  if (BROKEN_OFF.test(message ?? '')) return true;
+  if (message?.startsWith(BROKEN_OFF)) return true;
   return code !== undefined && (/^(08|57P|40|53|25006)/.test(code) || /^(ECONN|EPIPE|ETIMEDOUT)/.test(code));
 }
 
