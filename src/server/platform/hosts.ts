@@ -64,7 +64,8 @@ class Primary {
   socket(): Socket {
     return new SocketToPrimary(async (socket) => {
       const index = await this.#find();
-      this.#open.set(socket, index);
+      // One that was given up meanwhile closes no more.
+      if (!socket.destroyed) this.#open.set(socket, index);
       socket.once('close', () => this.#open.delete(socket));
       const { hostname, port } = new URL(this.addresses[index]!);
       return { host: hostname.replace(/^\[|\]$/g, ''), port: Number(port || 5432) };
