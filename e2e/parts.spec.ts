@@ -50,6 +50,8 @@ test('lists, ticks, switches and choices answer to the keyboard alone', async ({
   const list = paper.getByRole('combobox', { name: 'One of a list', exact: true });
   await list.focus();
   await page.keyboard.press('Enter');
+  // The answer that stands is where the arrows begin, once the list is open.
+  await expect(page.getByRole('option', { selected: true })).toBeFocused();
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Enter');
   await expect(list).toHaveText('not noted');

@@ -8,6 +8,7 @@ import type { DeviceAnswer } from '../contract';
 import { addDevice, openSocket } from '../server/testing/device';
 import { openTestApp } from '../server/testing/testApp';
 import type { TestApp } from '../server/testing/testApp';
+import { until } from '../server/testing/until';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -64,14 +65,12 @@ async function shown(
   holds: (device: DeviceAnswer) => boolean,
   after?: () => void,
 ): Promise<DeviceAnswer> {
-  for (let tries = 0; tries < 300; tries += 1) {
+  return until(async () => {
     const { body } = await custodian.get('/api/devices').expect(200);
     const device = (body as DeviceAnswer[]).find((one) => one.id === id)!;
-    if (holds(device)) return device;
-    after?.();
-    await new Promise((done) => setTimeout(done, 50));
-  }
-  throw new Error('The device never showed it.');
+    if (!holds(device)) after?.();
+    return device;
+  }, holds);
 }
 
 describe('three devices that print as nobody thought of', () => {
@@ -105,7 +104,7 @@ describe('three devices that print as nobody thought of', () => {
     const process = bridge(terminal.path, secret);
     await shown(device.id, ({ isOpen, software }) => isOpen && software === 'bridge');
     // The port is opened beside the connection; what comes before either is nobody's loss.
-    while (!process.output().includes('Reading')) await new Promise((done) => setTimeout(done, 50));
+    await until(process.output, (told) => told.includes('Reading'));
     if (wanted.length === 1) {
       for (const text of writes) terminal.write(text);
       await shown(device.id, ({ meter }) => JSON.stringify(meter?.cellsMv) === JSON.stringify(wanted[0]));

@@ -8,6 +8,7 @@ import { packFacts } from '../server/ledger/rows';
 import { packRows } from '../server/packs/rows';
 import type { Database } from '../server/platform/database';
 import { listRowBy, listRowOf } from '../server/testing/listRow';
+import { layMadeUpRegister } from '../server/testing/madeUpRegister';
 import { emptyDatabase, NOW } from '../server/testing/testApp';
 import { loadMadeUpRegister } from './load';
 
@@ -17,8 +18,8 @@ let rows: Map<string, PackRow & { findings: Record<string, string> }>;
 
 beforeAll(async () => {
   url = await emptyDatabase();
+  await layMadeUpRegister(url);
   database = await openRegister(url, NOW);
-  await loadMadeUpRegister(database.entities(), NOW);
   const findings: { id: string; findings: { rule: string; severity: string }[] }[] = await database
     .entities()
     .execute('select pack_id as id, findings from pack_state_at(?)', [new Date(NOW).toISOString()]);
@@ -193,8 +194,7 @@ it('lists every pack as its whole ledger is judged: at each change that time alo
 
 it('is the same register for the same start, to the last seal', async () => {
   const other = await emptyDatabase();
-  const second = await openRegister(other, NOW);
-  await loadMadeUpRegister(second.entities(), NOW);
+  await layMadeUpRegister(other);
   const seals = async (address: string) => {
     const client = new Client({ connectionString: address });
     await client.connect();
@@ -205,7 +205,6 @@ it('is the same register for the same start, to the last seal', async () => {
     return heads as unknown[];
   };
   expect(await seals(other)).toEqual(await seals(url));
-  await second.close();
 });
 
 it('leaves a register that has people alone', async () => {

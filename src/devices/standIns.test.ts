@@ -5,6 +5,7 @@ import { lipo4S } from '../server/testing/bench';
 import { addPack, recordBody } from '../server/testing/testApp';
 import { addDevice, openBenchWithDoor, runningCharge } from '../server/testing/device';
 import type { BenchWithDoor } from '../server/testing/device';
+import { until } from '../server/testing/until';
 import type { ChargerFault } from './standCharger';
 import { StandIns } from './standIns';
 import type { MeterFault } from './standMeter';
@@ -28,15 +29,10 @@ afterAll(async () => {
   await bench.close();
 });
 
-async function until(id: string, holds: (device: DeviceAnswer) => boolean): Promise<DeviceAnswer> {
-  let last: DeviceAnswer | undefined;
-  for (let tries = 0; tries < 400; tries += 1) {
-    const { body } = await pilot.get('/api/devices').expect(200);
-    last = (body as DeviceAnswer[]).find((one) => one.id === id)!;
-    if (holds(last)) return last;
-    await new Promise((done) => setTimeout(done, 50));
-  }
-  throw new Error(`The device never showed it: ${JSON.stringify(last)}`);
+async function untilShown(id: string, holds: (device: DeviceAnswer) => boolean): Promise<DeviceAnswer> {
+  const shown = async () =>
+    ((await pilot.get('/api/devices').expect(200)).body as DeviceAnswer[]).find((one) => one.id === id)!;
+  return until(shown, holds);
 }
 
 describe('the meter', () => {
@@ -48,7 +44,7 @@ describe('the meter', () => {
     const standIns = new StandIns({ url: door.url, meterKey: secret, chargers: [], packs });
     open.push(standIns);
     standIns.meter!.fault = fault;
-    await until(device.id, ({ isOpen }) => isOpen);
+    await untilShown(device.id, ({ isOpen }) => isOpen);
     standIns.read('SI-1');
     return { id: device.id, standIns };
   };
@@ -61,12 +57,15 @@ describe('the meter', () => {
   ])('%s', async (fault, cells, problem) => {
     const before = await bench.records();
     const { id, standIns } = await withFault(fault);
-    const seen = await until(id, (one) => one.meter !== null && (problem === null || one.problem !== null));
+    const seen = await untilShown(
+      id,
+      (one) => one.meter !== null && (problem === null || one.problem !== null),
+    );
     expect(seen.meter!.cellsMv).toHaveLength(cells);
     expect(Math.abs(seen.meter!.cellsMv![0]! - 3841)).toBeLessThan(15);
     if (problem) expect(seen.problem).toMatch(problem);
     standIns.read(null);
-    await until(id, ({ meter }) => meter === null);
+    await untilShown(id, ({ meter }) => meter === null);
     expect(await bench.records()).toBe(before);
     standIns.close();
   });
@@ -89,7 +88,7 @@ describe('the charger', () => {
     open.push(standIns);
     standIns.speed = 300;
     const { charger: stand } = standIns.chargers[0]!;
-    await until(id, ({ isOpen }) => isOpen);
+    await untilShown(id, ({ isOpen }) => isOpen);
     standIns.plug(stand, '1', pack.tag);
     Object.assign(stand.channel('1')!, { fault, setting: { ...lipo4S, ...setting } });
     stand.start('1');
@@ -103,7 +102,7 @@ describe('the charger', () => {
   it('charges to its end with nobody called, and its curve measures the pack', async () => {
     const { id, standIns, pack, jobId } = await charging({});
     const alarms = new Set<string>();
-    const done = await until(id, (device) => {
+    const done = await untilShown(id, (device) => {
       for (const code of codes(device)) alarms.add(code);
       return channel(device)?.state === 'ended' && channel(device)?.point?.amps === 0;
     });
@@ -123,12 +122,12 @@ describe('the charger', () => {
     ['none', { amps: 6.6 }, 'setting', true],
   ])('that %s, set to %j, is stopped by the register: %s', async (fault, setting, code, stops) => {
     const { id, standIns, stand } = await charging({ fault, setting });
-    const seen = await until(
+    const seen = await untilShown(
       id,
       (device) => codes(device).includes(code) && channel(device)?.stopped === stops,
     );
     expect(channel(seen)).toMatchObject({ stopped: true });
-    await until(id, (device) => channel(device)?.state === 'ended');
+    await untilShown(id, (device) => channel(device)?.state === 'ended');
     expect(stand.channel('1')!.state).toBe('ended');
     standIns.close();
   });
@@ -139,14 +138,14 @@ describe('the charger', () => {
     ['none', {}, [3000, 3600, 3600, 3600], 'error', /LOW VOLTAGE/],
   ])('that %s, set to %j, with %j, says so: %s', async (fault, setting, cellsMv, code, text) => {
     const { id, standIns } = await charging({ fault, setting, cellsMv });
-    const seen = await until(id, (device) => codes(device).includes(code));
+    const seen = await untilShown(id, (device) => codes(device).includes(code));
     expect(JSON.stringify(channel(seen)!.alarms)).toMatch(text);
     standIns.close();
   });
 
   it('that gives less than it is set to is seen to, and is no alarm', async () => {
     const { id, standIns } = await charging({ fault: 'gives less' });
-    const seen = await until(id, (device) => channel(device)?.phase === 'reduced');
+    const seen = await untilShown(id, (device) => channel(device)?.phase === 'reduced');
     expect(codes(seen)).toEqual([]);
     standIns.close();
   });
@@ -158,7 +157,7 @@ describe('the charger', () => {
     });
     // Slowly, so that it is seen in the moment a cell comes to the top.
     standIns.speed = 20;
-    await until(id, (device) => channel(device)?.state === 'ended');
+    await untilShown(id, (device) => channel(device)?.state === 'ended');
     const { points } = await curve(jobId);
     expect(points.findLast(({ amps }) => amps > 0.1)!.amps).toBeGreaterThan(1);
     standIns.close();
@@ -168,7 +167,7 @@ describe('the charger', () => {
     'that %s still draws one whole curve',
     async (fault) => {
       const { id, standIns, jobId, stand } = await charging({ fault });
-      await until(id, (device) => (channel(device)?.point?.seconds ?? 0) > 2_400);
+      await untilShown(id, (device) => (channel(device)?.point?.seconds ?? 0) > 2_400);
       const seconds = (await curve(jobId)).points.map((point) => point.seconds);
       expect(seconds).toEqual([...seconds].sort((a, b) => a - b));
       expect(new Set(seconds).size).toBe(seconds.length);
@@ -202,7 +201,7 @@ describe('the reader of smart packs', () => {
     });
     open.push(standIns);
     standIns.reader!.fault = fault;
-    await until(device.id, ({ isOpen }) => isOpen);
+    await untilShown(device.id, ({ isOpen }) => isOpen);
     standIns.reader!.plug(tag);
     const save = (to: typeof pack, { memory: shows }: DeviceAnswer) =>
       pilot.post('/api/records').send({
@@ -231,21 +230,21 @@ describe('the reader of smart packs', () => {
     async (fault, problem) => {
       const before = await bench.records();
       const { id, reader, pack, save, standIns } = await withFault(fault);
-      const seen = await until(
+      const seen = await untilShown(
         id,
         (one) => one.memory !== null && (problem === null || one.problem !== null),
       );
       expect(seen.memory!.memory).toMatchObject({ number: `N-${pack.tag}`, cycles: 40, overDischarges: 0 });
       if (problem) expect(seen.problem).toMatch(problem);
       await set(id, seen, { storage: { isOn: true, afterHours: 24, mv: 3820 } }).expect(204);
-      const back = await until(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
+      const back = await untilShown(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
       expect(back.memory!.readingId).not.toBe(seen.memory!.readingId);
       // What was on the reader when the settings were chosen is there no more.
       await set(id, seen, { topMv: 4100 }).expect(409);
       expect(await bench.records()).toBe(before + 2);
       await save(pack, back).expect(201);
       reader.unplug();
-      await until(id, ({ memory }) => memory === null);
+      await untilShown(id, ({ memory }) => memory === null);
       await set(id, back, { topMv: 4100 }).expect(409);
       standIns.close();
     },
@@ -253,11 +252,11 @@ describe('the reader of smart packs', () => {
 
   it('that says another pack’s memory: the register knows whose it is', async () => {
     const { id, reader, pack, otherPack, save, standIns } = await withFault('none');
-    const mine = await until(id, ({ memory }) => memory?.memory.number === `N-${pack.tag}`);
+    const mine = await untilShown(id, ({ memory }) => memory?.memory.number === `N-${pack.tag}`);
     await save(pack, mine).expect(201);
     reader.fault = 'says another pack’s memory';
     reader.plug(otherPack.tag);
-    const wrong = await until(
+    const wrong = await untilShown(
       id,
       ({ memory }) => memory !== null && memory.readingId !== mine.memory!.readingId,
     );
@@ -269,10 +268,10 @@ describe('the reader of smart packs', () => {
 
   it('that does not keep what is written shows the old settings', async () => {
     const { id, standIns } = await withFault('does not keep what is written');
-    const seen = await until(id, ({ memory }) => memory !== null);
+    const seen = await untilShown(id, ({ memory }) => memory !== null);
     await set(id, seen, { storage: { isOn: true, afterHours: 24 } }).expect(204);
     await new Promise((done) => setTimeout(done, 1_500));
-    expect((await until(id, ({ memory }) => memory !== null)).memory!.memory.storage).toMatchObject({
+    expect((await untilShown(id, ({ memory }) => memory !== null)).memory!.memory.storage).toMatchObject({
       afterHours: 120,
     });
     standIns.close();
@@ -281,19 +280,19 @@ describe('the reader of smart packs', () => {
   it('that has no data contact shows nothing, and says nothing of faults', async () => {
     const { id, standIns } = await withFault('has no data contact');
     await new Promise((done) => setTimeout(done, 1_500));
-    expect((await until(id, ({ isOpen }) => isOpen)).memory).toBeNull();
+    expect((await untilShown(id, ({ isOpen }) => isOpen)).memory).toBeNull();
     standIns.close();
   });
 
   it('an update is waited for, and puts every setting back', async () => {
     const { id, reader, standIns } = await withFault('none');
-    const seen = await until(id, ({ memory }) => memory !== null);
+    const seen = await untilShown(id, ({ memory }) => memory !== null);
     await set(id, seen, { storage: { isOn: true, afterHours: 24 } }).expect(204);
-    await until(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
+    await untilShown(id, ({ memory }) => memory?.memory.storage?.afterHours === 24);
     reader.update();
-    const during = await until(id, ({ memory }) => (memory?.updating ?? 0) > 10);
+    const during = await untilShown(id, ({ memory }) => (memory?.updating ?? 0) > 10);
     await set(id, during, { topMv: 4100 }).expect(409);
-    const after = await until(
+    const after = await untilShown(
       id,
       ({ memory }) => memory?.updating === null && memory.memory.firmware === '1.05',
     );
@@ -303,7 +302,7 @@ describe('the reader of smart packs', () => {
 
   it('that was changed by a hand is no reading of the device, and a plain pack has no memory', async () => {
     const { id, pack, standIns } = await withFault('none');
-    const seen = await until(id, ({ memory }) => memory !== null);
+    const seen = await untilShown(id, ({ memory }) => memory !== null);
     const payload = (changed: object) => ({
       did: 'read',
       memory: { ...seen.memory!.memory, ...changed },

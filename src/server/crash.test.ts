@@ -13,7 +13,7 @@ import { FaultySite, lostOf, until, worksAt, workThrough } from './testing/fault
 const PORT = 21_000 + (process.pid % 9_000);
 const site = new FaultySite(join(__dirname, '..', '..'), ['--import', 'tsx', 'src/server/main.ts'], PORT);
 
-beforeAll(() => site.open(), 120_000);
+beforeAll(() => site.open());
 afterAll(() => site.close());
 
 it('loses nothing acknowledged and keeps nothing half or twice', async () => {
@@ -39,7 +39,7 @@ it('loses nothing acknowledged and keeps nothing half or twice', async () => {
   const { findings } = await verifyRegister(database.entities(), { checkpoint: null, key: null }, Date.now());
   expect(findings).toEqual([]);
   await database.close();
-}, 240_000);
+});
 
 it('a database that ended is started again by what keeps it running', async () => {
   const keeper = await site.keepDatabase();
@@ -49,4 +49,4 @@ it('a database that ended is started again by what keeps it running', async () =
   } finally {
     keeper.kill();
   }
-}, 120_000);
+});

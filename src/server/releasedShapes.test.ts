@@ -12,6 +12,7 @@ import { logAt } from './platform/log';
 import { rulesHistory } from './rules/service';
 import { listRowBy, listRowOf } from './testing/listRow';
 import { emptyDatabase, testConfig } from './testing/testApp';
+import { until } from './testing/until';
 
 const FOLDER = 'src/server/testing/shapes';
 /** Each is a small register as a released version laid it down, tables and all; scripts/keepShape.mjs keeps one. */
@@ -26,14 +27,12 @@ async function restored(shape: string): Promise<string> {
   return url;
 }
 
-async function settled({ database }: App) {
-  for (let tries = 0; tries < 400; tries++) {
-    const history = await rulesHistory(database.entities());
-    if (history.judged === history.packs) return history;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error('The register was never judged to its end.');
-}
+/** Until every pack is judged. */
+const settled = ({ database }: App) =>
+  until(
+    () => rulesHistory(database.entities()),
+    ({ judged, packs }) => judged === packs,
+  );
 
 it('there is a register of every released shape', () => {
   expect(SHAPES.length).toBeGreaterThanOrEqual(5);

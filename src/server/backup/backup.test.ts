@@ -93,7 +93,7 @@ it('holds everything that was there, and what comes back is that register', asyn
   const { body } = await again.post('/api/evidence/verification').send({ checkpoint: taken }).expect(201);
   expect(body).toMatchObject({ findings: [], against: number });
   await back.close();
-}, 120_000);
+});
 
 it('is encrypted to a key that is elsewhere', async () => {
   const identity = age('generateIdentity()');
@@ -122,7 +122,7 @@ it('is encrypted to a key that is elsewhere', async () => {
   expect(await rows(empty, `select 1 from information_schema.tables where table_schema = 'public'`)).toEqual(
     [],
   );
-}, 180_000);
+});
 
 it('is refused where it broke off, is none, or would overwrite a register', async () => {
   const of = join(folder, 'odd');
@@ -161,7 +161,7 @@ it('is refused where it broke off, is none, or would overwrite a register', asyn
   });
   expect(command('restore', []).status).toBe(2);
   expect(command('backup', [of, '--keep', '0']).status).toBe(2);
-}, 180_000);
+});
 
 it('leaves the newest so many, and no half of one when it breaks off', async () => {
   const of = join(folder, 'many');
@@ -175,7 +175,7 @@ it('leaves the newest so many, and no half of one when it breaks off', async () 
   const before = backups(of);
   expect(command('backup', [of], `${test.url}_nowhere`).status).toBe(1);
   expect(backups(of)).toEqual(before);
-}, 120_000);
+});
 
 it('that does not hold is said to be one that does not', async () => {
   const [{ verdict }] = (await rows(test.url, 'select verdict from pack_state')) as [{ verdict: string }];
@@ -186,7 +186,7 @@ it('that does not hold is said to be one that does not', async () => {
     said: expect.stringContaining('BK-1: the lists say of it'),
   });
   await rows(test.url, `update pack_state set verdict = '${verdict}'`);
-}, 60_000);
+});
 
 async function rows(url: string, statement: string): Promise<Record<string, unknown>[]> {
   const client = new Client({ connectionString: url });

@@ -17,6 +17,7 @@ import { addDevice, logBody, openBenchWithDoor, runningCharge, TestDevice } from
 import type { BenchWithDoor } from '../testing/device';
 import { addPack, NOW, readingBody, reasons, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 
 let bench: BenchWithDoor;
 let test: TestApp;
@@ -97,7 +98,10 @@ describe('a meter', () => {
     const short = await TestDevice.connect(door.url, other.secret);
     await short.told(reading());
     await short.close();
-    await untilShown(other.device.id, ({ isOpen }) => !isOpen);
+    await until(
+      () => shown(other.device.id),
+      ({ isOpen }) => !isOpen,
+    );
     expect(await shown(other.device.id)).toMatchObject({ isOpen: false, meter: null });
   });
 
@@ -132,15 +136,6 @@ describe('a meter', () => {
     await restarted.close();
   });
 });
-
-async function untilShown(id: string, holds: (device: DeviceAnswer) => boolean): Promise<DeviceAnswer> {
-  for (let tries = 0; tries < 200; tries += 1) {
-    const now = await shown(id);
-    if (holds(now)) return now;
-    await new Promise((done) => setTimeout(done, 25));
-  }
-  throw new Error(`It did not come: ${JSON.stringify(await shown(id))}`);
-}
 
 describe('who is let in', () => {
   const refused = async (key: string, hello: object = {}): Promise<DeviceAnswerLine> => {
@@ -295,10 +290,12 @@ describe('what is no line', () => {
     const n = meter.say(reading());
     await meter.until(() => meter.answers.length > 1);
     // A line that was taken before is only answered: no machine is too slow to hear too many of them.
+    const began = performance.now();
     for (let i = 0; i < 200; i += 1) meter.raw({ n, ...reading() });
     await meter.until(() => meter.answers.some(({ type }) => type === 'refused'));
     await new Promise((done) => setTimeout(done, 300));
-    expect(meter.answers.filter(({ type }) => type === 'refused').length).toBeLessThanOrEqual(2);
+    const refusals = meter.answers.filter(({ type }) => type === 'refused').length;
+    expect(refusals).toBeLessThanOrEqual(1 + Math.ceil((performance.now() - began) / 1_000));
     await new Promise((done) => setTimeout(done, 1_100));
     expect(await meter.told(reading({ contact: 9 }))).toMatchObject({ type: 'taken' });
     await meter.close();
@@ -438,7 +435,7 @@ describe('a device that talks fast', () => {
     elapsed += 8 * 3_600_000;
     expect(await says(150)).toEqual([100, 101]);
     await conversation.gone();
-  }, 60_000);
+  });
 });
 
 describe('a device that prints lines', () => {
@@ -483,9 +480,14 @@ describe('a device that prints lines', () => {
       .put(`/api/devices/${id}`)
       .send({ version, name, patterns: ['B {cells}'] })
       .expect(200);
-    await new Promise((done) => setTimeout(done, 200));
-    await print('B 3.841 3.832');
-    expect((await shown(id)).meter!.cellsMv).toEqual([3841, 3832]);
+    const { meter } = await until(
+      async () => {
+        await print('B 3.841 3.832');
+        return shown(id);
+      },
+      (now) => now.meter !== null,
+    );
+    expect(meter!.cellsMv).toEqual([3841, 3832]);
     await open.close();
   });
 });
@@ -554,15 +556,17 @@ describe('a charger', () => {
     expect(charge!.payload).toMatchObject({ curveId: curve.id });
     expect(((await pilot.get(`/api/curves/${curve.id}`).expect(200)).body as CurveAnswer).jobId).toBe(jobId);
     await open.close();
-  }, 60_000);
+  });
 
   it('is stopped by the register itself where a charge must not go on, once', async () => {
     const { id, open, secret } = await running(['stop']);
     await open.told(line());
     await open.told(line({ seconds: 20, cellsMv: [4215, 4190, 4190, 4190] }));
     open.say(line({ seconds: 30, cellsMv: [4216, 4190, 4190, 4190] }));
-    await new Promise((done) => setTimeout(done, 100));
-    const stops = open.answers.filter(({ type }) => type === 'stop');
+    const stopped = () => open.answers.filter(({ type }) => type === 'stop');
+    await until(stopped, (told) => told.length > 0);
+    await open.told(line({ seconds: 40, cellsMv: [4216, 4190, 4190, 4190] }));
+    const stops = stopped();
     expect(stops).toEqual([{ type: 'stop', channel: '1', why: expect.stringContaining('above full') }]);
     const [channel] = (await shown(id)).channels;
     expect(channel).toMatchObject({ stopped: true, alarms: [{ code: 'over-top', asks: 'stop' }] });

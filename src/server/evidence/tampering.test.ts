@@ -5,13 +5,14 @@ import type TestAgent from 'supertest/lib/agent';
 import type { CheckpointAnswer, EvidenceFinding, RegisterAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import type { PackId } from '../../core/measure';
-import { loadMadeUpRegister } from '../../demo/load';
-import { openRegister } from '../app';
 import { chain, rebuildPack, recordsOf } from '../ledger';
 import type { Entities } from '../platform/database';
 import { openSigner } from '../platform/signing';
+import { rulesHistory } from '../rules/service';
+import { layMadeUpRegister } from '../testing/madeUpRegister';
 import { addPack, emptyDatabase, NOW, openTestApp, SIGNING_KEY } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 import { verifyRegister } from '.';
 import { makeCheckpoint } from './checkpoints';
 
@@ -29,9 +30,7 @@ let packId: PackId;
 
 beforeAll(async () => {
   const url = await emptyDatabase();
-  const database = await openRegister(url, NOW);
-  await loadMadeUpRegister(database.entities(), NOW);
-  await database.close();
+  await layMadeUpRegister(url);
   test = await openTestApp({ url, withPeople: false });
   custodian = request.agent(test.app.express);
   const em = test.app.database.entities();
@@ -81,22 +80,15 @@ beforeAll(async () => {
   await settled();
   const { body } = await custodian.post('/api/evidence/checkpoints').send({}).expect(201);
   kept = (body as CheckpointAnswer).text;
-}, 240_000);
+});
 afterAll(() => test.close());
 
 /** Until every pack is judged under the rules that were adopted. */
-async function settled(): Promise<void> {
-  for (let tries = 0; tries < 600; tries += 1) {
-    const [{ left }]: [{ left: number }] = await test.app.database
-      .entities()
-      .execute(
-        'select count(*)::int as left from pack_state where rules_version <> (select max(version) from rule_set)',
-      );
-    if (left === 0) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error('The register was never judged to its end.');
-}
+const settled = () =>
+  until(
+    () => rulesHistory(test.app.database.entities()),
+    ({ judged, packs }) => judged === packs,
+  );
 
 const UNDONE = new Error('never happened');
 
@@ -140,7 +132,7 @@ const resealed = (change: string) => async (tx: Entities) => {
 
 it('finds nothing in a register that nobody has touched', async () => {
   expect(await found(() => Promise.resolve(), kept)).toEqual([]);
-}, 60_000);
+});
 
 /** Everything that a pack is. */
 const gone = (tag: string) => [
@@ -435,7 +427,7 @@ describe('against its checkpoints it shows, and since when', () => {
         const findings = await found(all);
         for (const [name, , what, why] of lot)
           expect([name, expected(findings, what, why)[0]]).toEqual([name, NOW]);
-      }, 60_000);
+      });
 
       it('each is found although a checkpoint was made after it', async () => {
         const findings = await found(async (tx) => {
@@ -446,7 +438,7 @@ describe('against its checkpoints it shows, and since when', () => {
         });
         for (const [name, , what, why] of lot)
           expect([name, expected(findings, what, why)[0]]).toEqual([name, NOW]);
-      }, 60_000);
+      });
     },
   );
 
@@ -462,7 +454,7 @@ describe('against its checkpoints it shows, and since when', () => {
       );
     });
     expect(findings.map(({ why }) => why)).toContain('what was written down with it is not what was signed');
-  }, 60_000);
+  });
 });
 
 describe('against a checkpoint that was kept elsewhere it shows', () => {
@@ -500,5 +492,5 @@ describe('against a checkpoint that was kept elsewhere it shows', () => {
     expect((await found(nothing, 'root of all')).map(({ why }) => why)).toEqual([
       'this is not the text of a checkpoint',
     ]);
-  }, 60_000);
+  });
 });

@@ -4,7 +4,7 @@ import type TestAgent from 'supertest/lib/agent';
 import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { ARCHIVE_ORDER, ARCHIVE_TABLES } from '../../contract';
-import type { PackDetails, PackRow, SessionAnswer } from '../../contract';
+import type { PackDetails, PackRow, RulesHistoryAnswer, SessionAnswer } from '../../contract';
 import { DAY_MS, HOUR_MS } from '../../core/measure';
 import { verifyLedger } from '../ledger';
 import {
@@ -25,6 +25,7 @@ import {
 import { addCharger, addCraft, dayForm, gateBody, jobBody, spanForm } from '../testing/bench';
 import { addDevice, openSocket, TestDevice } from '../testing/device';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -122,14 +123,10 @@ beforeAll(async () => {
     reason: 'Closer looks',
   });
   // Its packs are judged under the new rules before anybody compares.
-  for (;;) {
-    const { judged, packs: all } = (await custodian.get('/api/rules')).body as {
-      judged: number;
-      packs: number;
-    };
-    if (judged === all) break;
-    await new Promise((later) => setTimeout(later, 50));
-  }
+  await until(
+    async () => (await custodian.get('/api/rules')).body as RulesHistoryAnswer,
+    ({ judged, packs: all }) => judged === all,
+  );
   written = await archiveOf(custodian);
 });
 afterAll(() => test.close());

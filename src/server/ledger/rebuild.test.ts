@@ -35,7 +35,7 @@ beforeAll(async () => {
         })
         .expect(201);
   }
-}, 60_000);
+});
 afterAll(() => test.close());
 
 const states = async () => em.execute<object[]>('select * from pack_state order by pack_id');

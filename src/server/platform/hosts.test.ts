@@ -1,8 +1,8 @@
-import { setTimeout as pause } from 'node:timers/promises';
 import type TestAgent from 'supertest/lib/agent';
 import type { LiveMessage, PackDetails } from '../../contract';
 import { addPack, addType, openTestApp, readingBody } from '../testing/testApp';
 import { PostgresPair } from '../testing/postgresPair';
+import { until } from '../testing/until';
 import { addressesOf, connectionTo, writableAddress } from './hosts';
 import { openLive } from './live';
 import { logAt } from './log';
@@ -25,20 +25,16 @@ it('an address with several hosts is one ordinary address each', () => {
 
 /** Says it again as a browser does, until the register takes it or refuses it for good; what is in the way meanwhile is passing. */
 async function sent(agent: TestAgent, path: string, body: object): Promise<number> {
-  for (let tries = 0; tries < 120; tries += 1) {
-    const { status, body: answer } = await agent.post(path).send(body);
-    if (status < 500) return status;
-    expect([status, (answer as { type: string }).type]).toEqual([503, expect.stringMatching(/busy$/)]);
-    await pause(250);
-  }
-  throw new Error('The register did not come back.');
-}
-
-async function until(holds: () => boolean): Promise<void> {
-  for (let tries = 0; !holds(); tries += 1) {
-    if (tries > 120) throw new Error('It did not come.');
-    await pause(250);
-  }
+  const { status: last } = await until(
+    async () => {
+      const { status, body: answer } = await agent.post(path).send(body);
+      if (status >= 500)
+        expect([status, (answer as { type: string }).type]).toEqual([503, expect.stringMatching(/busy$/)]);
+      return { status };
+    },
+    ({ status }) => status < 500,
+  );
+  return last;
 }
 
 describe.each(['killed', 'silent'] as const)('when the database that takes writes is %s', (how) => {
@@ -61,7 +57,10 @@ describe.each(['killed', 'silent'] as const)('when the database that takes write
         pair.fell(how);
         await pair.promote();
         // Who listens is told that something may have been missed.
-        await until(() => heard.at(-1)?.about === 'register');
+        await until(
+          () => heard.at(-1),
+          (last) => last?.about === 'register',
+        );
         const said = records(3_850);
         expect(await sent(custodian, '/api/records', said)).toBe(201);
         // Said again, since an answer may have been lost with the machine: written once.
@@ -75,7 +74,10 @@ describe.each(['killed', 'silent'] as const)('when the database that takes write
             : [],
         );
         expect(volts.sort()).toEqual([3_801, 3_802, 3_803, 3_850]);
-        await until(() => heard.at(-1)?.about === 'pack');
+        await until(
+          () => heard.at(-1),
+          (last) => last?.about === 'pack',
+        );
       } finally {
         await live.close();
         await test.close();

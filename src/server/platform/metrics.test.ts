@@ -7,6 +7,7 @@ import { openApp } from '../app';
 import type { App } from '../app';
 import { openTestApp, PASSWORD, testConfig } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 import { logAt } from './log';
 
 let server: TestApp;
@@ -55,9 +56,7 @@ it('counts who listens while they do', async () => {
   await fetch(`${base}/live`, { headers: { cookie }, signal: given.signal });
   expect(await figures()).toContain('malle_live_streams 1');
   given.abort();
-  for (let tries = 0; tries < 50 && !(await figures()).includes('malle_live_streams 0'); tries++)
-    await new Promise((again) => setTimeout(again, 20));
-  expect(await figures()).toContain('malle_live_streams 0');
+  await until(figures, (told) => told.includes('malle_live_streams 0'));
   // A stream that lasted as long as a page was open is no slow request.
   expect(await figures()).not.toContain('route="/api/live"');
   express.closeAllConnections();

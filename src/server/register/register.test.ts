@@ -4,6 +4,7 @@ import type { PackRow, PlaceAnswer, RegisterAnswer } from '../../contract';
 import { HOUR_MS } from '../../core/measure';
 import { addPack, addType, LIPO_4S, NOW, openTestApp, readingBody, reasons } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -128,10 +129,7 @@ describe('a pack type', () => {
       const rows = (await custodian.get('/api/packs')).body as PackRow[];
       return rows.filter(({ typeId, capacityMah }) => typeId === type.id && capacityMah === 6600).length;
     };
-    const deadline = Date.now() + 60_000;
-    while ((await judged()) < 25 && Date.now() < deadline)
-      await new Promise((later) => setTimeout(later, 200));
-    expect(await judged()).toBe(25);
+    await until(judged, (count) => count === 25);
     expect(await test.app.database.entities().execute('select * from verdict_move')).toEqual([]);
   });
 });

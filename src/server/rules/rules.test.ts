@@ -21,6 +21,7 @@ import {
   recordBody,
 } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { until } from '../testing/until';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -53,14 +54,7 @@ const tighter = (basedOn: number, more: object = {}) => ({
 });
 
 /** Until every pack has been judged under the newest rules. */
-async function settled(): Promise<RulesHistoryAnswer> {
-  for (let tries = 0; tries < 200; tries++) {
-    const now = await history();
-    if (now.judged === now.packs) return now;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error('The register was never judged to its end.');
-}
+const settled = () => until(history, ({ judged, packs: all }) => judged === all);
 
 it('a register begins with rules nobody adopted', async () => {
   const { versions, judged } = await history();

@@ -10,6 +10,7 @@ import { HOUR_MS, MINUTE_MS } from '../../core/measure';
 import { addCharger, gateBody, jobBody, spanForm } from './bench';
 import { addPack, addType, inspectionPayload, NOW, openTestApp, readingBody, recordBody } from './testApp';
 import type { TestApp } from './testApp';
+import { until } from './until';
 
 /** A socket for instruments in front of a test's application. */
 export async function openSocket({
@@ -135,12 +136,11 @@ export class TestDevice {
     this.socket.send(typeof line === 'string' ? line : JSON.stringify(line));
   }
 
-  async until(holds: () => boolean, ms = 5_000): Promise<void> {
-    for (let waited = 0; !holds(); waited += 10) {
-      if (waited > ms)
-        throw new Error(`It did not come. Answered: ${JSON.stringify(this.answers.slice(-5))}`);
-      await new Promise((done) => setTimeout(done, 10));
-    }
+  async until(holds: () => boolean): Promise<void> {
+    await until(
+      () => this.answers.slice(-5),
+      () => holds(),
+    );
   }
 
   async close(): Promise<void> {
