@@ -112,7 +112,7 @@ export async function databaseUrl(name, { fresh = false } = {}) {
   return `${cluster}/${name}`;
 }
 
-/** The address by which a server comes into that database, where the embedded cluster knows it from its owner. */
+/** The address by which a server comes into that database, whose tables are there, where the embedded cluster knows it from its owner. */
 export async function serverUrl(ownerUrl) {
   if (process.env.DATABASE_URL) return process.env.DATABASE_URL;
   const { letServerIn } = await import('./roles.mjs');

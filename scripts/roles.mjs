@@ -1,4 +1,4 @@
-// Who comes into the embedded database: its owner, who makes and changes tables, and the server, who reads and writes rows and nothing else.
+// Who comes into the embedded database: its owner, who makes and changes tables, and the server, who reads and writes rows, deletes those that are no evidence, and nothing else.
 import { readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -11,7 +11,7 @@ const SERVER = 'malle_server';
 const LOCK = 'select pg_advisory_xact_lock(1919904869);';
 
 /**
- * Lets the server's role into a database of the embedded cluster, to its tables of now and of later.
+ * Lets the server's role into a database of the embedded cluster: to its tables of now, and of later but for deleting.
  * @param ownerUrl the address its owner comes in by
  * @returns the address the server comes in by
  */

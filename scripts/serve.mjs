@@ -15,11 +15,8 @@ checkNode();
 ensureDependencies();
 await ensureBuild();
 const owner = await databaseUrl('malle');
-const env = {
-  DATABASE_URL: await serverUrl(owner),
-  MALLE_WEB_ROOT: 'dist/web',
-  MALLE_SIGNING_KEY: signingKey(),
-};
+const env = { MALLE_WEB_ROOT: 'dist/web', MALLE_SIGNING_KEY: signingKey() };
 runProgram('migrate', { ...env, DATABASE_URL: owner });
+const url = await serverUrl(owner);
 keepDatabase();
-becomePrograms(['server'], env);
+becomePrograms(['server'], { ...env, DATABASE_URL: url });

@@ -5,6 +5,8 @@ import type { Instant, PersonId } from '../../core/measure';
 import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { Refused, refusedField } from '../platform/problems';
+import { isSealed } from '../platform/signing';
+import type { Signer } from '../platform/signing';
 
 /** Codes of six figures for half a minute each, as every phone's program makes them (RFC 6238). */
 const STEP_SECONDS = 30;
@@ -25,13 +27,17 @@ function codesOf(secret: string, login: string): TOTP {
 }
 
 /** Begins to get codes from a phone: a picture that was only looked at is worth nothing any more. @throws a refusal while a phone's codes count */
-export async function beginCodes(em: Entities, person: Known): Promise<NewCodesAnswer> {
+export async function beginCodes(
+  em: Entities,
+  signer: Signer | null,
+  person: Known,
+): Promise<NewCodesAnswer> {
   const secret = new Secret({ buffer: new Uint8Array(randomBytes(SECRET_BYTES)).buffer }).base32;
   const begun: unknown[] = await em.execute(
     `insert into one_time_code (person_id, secret) values (?, ?)
      on conflict (person_id) do update set secret = excluded.secret, last_step = 0
        where one_time_code.proven_at is null returning person_id`,
-    [person.id, secret],
+    [person.id, signer ? signer.seal(secret, person.id) : secret],
   );
   if (begun.length === 0)
     throw new Refused('not-allowed', {
@@ -46,8 +52,15 @@ interface Known {
 }
 
 interface CodesRow {
+  /** As it stands in the database: sealed, where the register has a key. */
   readonly secret: string;
   readonly isProven: boolean;
+}
+
+/** A phone's secret; null where only another key than the register's of now could tell. */
+function secretOf({ secret }: CodesRow, signer: Signer | null, id: PersonId): string | null {
+  if (!isSealed(secret)) return secret;
+  return signer?.unseal(secret, id) ?? null;
 }
 
 async function codesRow(em: Entities, id: PersonId): Promise<CodesRow | null> {
@@ -65,6 +78,7 @@ async function codesRow(em: Entities, id: PersonId): Promise<CodesRow | null> {
  */
 export async function proveCodes(
   em: Entities,
+  signer: Signer | null,
   person: Known,
   code: string,
   now: Instant,
@@ -72,7 +86,7 @@ export async function proveCodes(
   const row = await codesRow(em, person.id);
   if (!row) throw new Refused('not-found', { detail: 'Begin with a picture for the phone.' });
   if (row.isProven) throw new Refused('not-allowed', { detail: 'The codes of this phone count already.' });
-  if (!(await isCodeNow(em, person, row.secret, code)))
+  if (!(await isCodeNow(em, signer, person, row, code)))
     throw refusedField('code', 'This is not the code of now. Look at the phone’s clock, and type the next.');
   const spare = Array.from({ length: SPARE_CODES }, spareCode);
   await em.transactional(async (tx) => {
@@ -89,25 +103,38 @@ export async function proveCodes(
   return spare;
 }
 
-/** How a sign-in stands by its code, empty for none: none is asked for, it is missing, it is wrong, or it is right and used up. */
+/**
+ * How a sign-in stands by its code, empty for none: none is asked for, it is missing, it is wrong, or it is right and used up.
+ * `unreadable` where the register's key is another than the phone was set up with: then a spare code alone is right.
+ */
 export async function codeAnswers(
   em: Entities,
+  signer: Signer | null,
   person: Known,
   code: string,
-): Promise<'not-asked' | 'missing' | 'wrong' | 'right'> {
+): Promise<'not-asked' | 'missing' | 'wrong' | 'unreadable' | 'right'> {
   const row = await codesRow(em, person.id);
   if (!row?.isProven) return 'not-asked';
   if (code === '') return 'missing';
-  if (await isCodeNow(em, person, row.secret, code)) return 'right';
+  if (await isCodeNow(em, signer, person, row, code)) return 'right';
   const used: unknown[] = await em.execute(
     'delete from spare_code where person_id = ? and hash = ? returning hash',
     [person.id, hashOf(code)],
   );
-  return used.length > 0 ? 'right' : 'wrong';
+  if (used.length > 0) return 'right';
+  return secretOf(row, signer, person.id) === null ? 'unreadable' : 'wrong';
 }
 
 /** Whether a phone shows this code about now and it was not used yet; it is used by asking. */
-async function isCodeNow(em: Entities, person: Known, secret: string, code: string): Promise<boolean> {
+async function isCodeNow(
+  em: Entities,
+  signer: Signer | null,
+  person: Known,
+  row: CodesRow,
+  code: string,
+): Promise<boolean> {
+  const secret = secretOf(row, signer, person.id);
+  if (secret === null) return false;
   const token = code.replace(/\s/g, '');
   const now = Date.now();
   const off = codesOf(secret, person.login).validate({ token, timestamp: now, window: STEPS_OFF });
@@ -115,7 +142,7 @@ async function isCodeNow(em: Entities, person: Known, secret: string, code: stri
   const step = Math.floor(now / 1_000 / STEP_SECONDS) + off;
   const used: unknown[] = await em.execute(
     'update one_time_code set last_step = ? where person_id = ? and secret = ? and last_step < ? returning person_id',
-    [step, person.id, secret, step],
+    [step, person.id, row.secret, step],
   );
   return used.length > 0;
 }

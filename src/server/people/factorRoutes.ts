@@ -18,12 +18,12 @@ export function factorRoutes(api: Api): Router {
   route(router, api, 'GET /session/factors', ({ em, person }) => factorsOf(em, person.id));
 
   route(router, api, 'POST /session/codes', async ({ em, person }) =>
-    beginCodes(em, await ownAccount(em, person)),
+    beginCodes(em, api.signer, await ownAccount(em, person)),
   );
 
   route(router, api, 'POST /session/codes/confirmation', async (asked) => {
     const { em, person, body, now } = asked;
-    const spareCodes = await proveCodes(em, await ownAccount(em, person), body.code, now);
+    const spareCodes = await proveCodes(em, api.signer, await ownAccount(em, person), body.code, now);
     await told(asked, 'set-up-factor', 'codes of a phone');
     return { spareCodes };
   });

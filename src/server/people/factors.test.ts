@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type TestAgent from 'supertest/lib/agent';
 import type { FactorsAnswer, NewCodesAnswer, PersonDetails, SessionAnswer } from '../../contract';
 import { MINUTE_MS } from '../../core/measure';
@@ -64,6 +67,41 @@ describe('codes of a phone', () => {
     // A wrong password says nothing of codes.
     const guess = await test.anybody().post('/api/session').send({ login: 'custodian', password: 'a guess' });
     expect(codeOf(guess.body)).toBe('/problems/wrong-sign-in');
+  });
+
+  it('are made from a secret that the database does not tell; under another key a spare code lets in', async () => {
+    const { phone, spare } = await withPhone(custodian);
+    const em = test.app.database.entities();
+    const [{ secret }]: [{ secret: string }] = await em.execute('select secret from one_time_code');
+    expect(secret).toMatch(/^sealed:/);
+    expect(Buffer.from(secret.slice(7), 'base64').includes(phone.secret)).toBe(false);
+    // Somebody who has the database puts their own phone's secret in the place of another's.
+    const pilot = await test.as('pilot');
+    const own = await withPhone(pilot);
+    const swap =
+      'update one_time_code set secret = (select secret from one_time_code where person_id = ?), last_step = 0 where person_id = ?';
+    await em.execute(swap, [test.people.pilot, test.people.custodian]);
+    const swapped = await signIn('custodian', codeNow(own.phone)).expect(422);
+    expect(reasons(swapped.body).code).toMatch(/not the one this phone was set up with/);
+    await em.execute('update one_time_code set secret = ? where person_id = ?', [
+      secret,
+      test.people.custodian,
+    ]);
+    await signIn('custodian', codeNow(phone)).expect(201);
+
+    const folder = mkdtempSync(join(tmpdir(), 'malle-key-'));
+    const other = await openTestApp({
+      url: test.url,
+      withPeople: false,
+      signingKey: join(folder, 'other.key'),
+    });
+    const there = (code: string) =>
+      other.anybody().post('/api/session').send({ login: 'custodian', password: PASSWORD, code });
+    const unreadable = await there(codeNow(phone, 1)).expect(422);
+    expect(reasons(unreadable.body).code).toMatch(/spare code/);
+    await there(spare[0]!).expect(201);
+    await other.close();
+    rmSync(folder, { recursive: true });
   });
 
   it('count once each, a half minute early or late, and no earlier one after a later', async () => {

@@ -23,6 +23,13 @@ import type { Bench } from './sharedBench';
 import { acceptLink, invitedBy } from './signInLinks';
 import type { Throttle } from './throttle';
 
+/** Why a code lets nobody in. */
+const CODE_REFUSED = {
+  wrong: 'This code is not right, or was used already. Type the one of now.',
+  unreadable:
+    'The register’s key is not the one this phone was set up with. Type a spare code, or have a custodian take the phone’s codes away.',
+} as const;
+
 /** Signing in and out, the first custodian, and the one-press sign-in of the made-up register. */
 export function sessionRoutes(api: Api, throttle: Throttle): Router {
   const router = Router();
@@ -67,14 +74,14 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
       await told(em, req, api.clock.now(), 'was-refused', person ?? null, null);
       throw new Refused('wrong-sign-in');
     }
-    const answer = await codeAnswers(em, person, code ?? '');
+    const answer = await codeAnswers(em, api.signer, person, code ?? '');
     if (answer === 'missing') {
       await throttle.halfForgive(address, login);
       throw new Refused('code-needed');
     }
-    if (answer === 'wrong') {
+    if (answer === 'wrong' || answer === 'unreadable') {
       await told(em, req, api.clock.now(), 'was-refused', person, null);
-      throw refusedField('code', 'This code is not right, or was used already. Type the one of now.');
+      throw refusedField('code', CODE_REFUSED[answer]);
     }
     await throttle.forgive(address, login);
     await startSession(req, person.id);
@@ -164,7 +171,7 @@ export function sessionRoutes(api: Api, throttle: Throttle): Router {
     const person = await acceptLink(em, body.secret, body.password, now);
     await told(em, req, now, 'chose-password', person, person.id, 'person');
     // Whoever found the link has not found the phone: where codes are asked for, one is given at the sign-in.
-    if ((await codeAnswers(em, person, '')) === 'not-asked') await startSession(req, person.id);
+    if ((await codeAnswers(em, api.signer, person, '')) === 'not-asked') await startSession(req, person.id);
     return sessionAnswer(api, req);
   });
 

@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { promisify } from 'node:util';
 import { Client } from 'pg';
 import { openRegister } from '../app';
@@ -74,6 +75,26 @@ it('what the server knows switches no trigger off, changes no table and reads no
   } finally {
     await test.close();
   }
+});
+
+it('it deletes from the tables its own sources delete from, and from none that carries evidence', async () => {
+  const { owner, server, test } = await openAsServer();
+  await test.close();
+  const granted = `select table_name as answer from information_schema.role_table_grants
+    where grantee = 'malle_server' and privilege_type = 'DELETE' order by 1`;
+  // The libraries that keep sessions and wrong tries delete from theirs.
+  const meant = new Set<unknown>(['user_session', 'sign_in_throttle']);
+  for (const file of readdirSync('src/server', { recursive: true, encoding: 'utf8' }))
+    if (/\.ts$/.test(file) && !/test|migrations/.test(file))
+      for (const [, table] of readFileSync(`src/server/${file}`, 'utf8').matchAll(/delete from (\w+)/gi))
+        meant.add(table);
+  expect(await answers(owner, granted)).toEqual([...meant].sort());
+  for (const table of ['person', 'pack', 'place', 'photo', 'round', 'charge_curve', 'pack_state', 'setting'])
+    await expect(answers(server, `delete from ${table}`)).rejects.toMatchObject({ code: '42501' });
+  // A register that was let in by an earlier version is narrowed.
+  await answers(owner, 'grant delete on all tables in schema public to malle_server');
+  await letServerIn(owner);
+  expect(await answers(owner, granted)).toEqual([...meant].sort());
 });
 
 it('later tables are the server’s to write in, too', async () => {
