@@ -104,7 +104,10 @@ describe('three devices that print as nobody thought of', () => {
     const process = bridge(terminal.path, secret);
     await shown(device.id, ({ isOpen, software }) => isOpen && software === 'bridge');
     // The port is opened beside the connection; what comes before either is nobody's loss.
-    await until(process.output, (told) => told.includes('Reading'));
+    await until(
+      () => process.output(),
+      (told) => told.includes('Reading'),
+    );
     if (wanted.length === 1) {
       for (const text of writes) terminal.write(text);
       await shown(device.id, ({ meter }) => JSON.stringify(meter?.cellsMv) === JSON.stringify(wanted[0]));

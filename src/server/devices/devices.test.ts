@@ -1,6 +1,9 @@
+import { once } from 'node:events';
+import type { IncomingMessage } from 'node:http';
 import fc from 'fast-check';
 import type TestAgent from 'supertest/lib/agent';
 import { v7 as newId } from 'uuid';
+import { WebSocket } from 'ws';
 import type {
   CurveAnswer,
   DeviceAnswer,
@@ -157,6 +160,12 @@ describe('who is let in', () => {
     await custodian.delete(`/api/devices/${device.id}`).expect(204);
     expect(await refused(secret)).toMatchObject({ type: 'end' });
     expect(await shown(device.id)).toMatchObject({ endedAt: NOW, hasKey: false });
+  });
+
+  it('is no page of a browser, with whatever key', async () => {
+    const page = new WebSocket(door.url, { origin: new URL(door.url.replace('ws', 'http')).origin });
+    const [, answer] = (await once(page, 'unexpected-response')) as [unknown, IncomingMessage];
+    expect(answer.statusCode).toBe(403);
   });
 
   it('is one connection a key: a newer one takes over, and a new key or an end sends it away', async () => {

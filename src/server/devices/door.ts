@@ -86,6 +86,8 @@ export function openDoor({ database, clock }: Api, live: Live, log: Log): Door {
   return {
     upgrade: (req, socket, head) => {
       const { pathname } = new URL(req.url ?? '/', 'http://localhost');
+      // Every browser says where its page comes from, and no instrument does.
+      if (req.headers.origin !== undefined) return void socket.end('HTTP/1.1 403 Forbidden\r\n\r\n');
       if (pathname !== DOOR) return void socket.end('HTTP/1.1 404 Not Found\r\n\r\n');
       server.handleUpgrade(req, socket, head, (ws) => server.emit('connection', ws, req));
     },

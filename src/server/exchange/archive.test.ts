@@ -276,6 +276,10 @@ describe('is refused with the place', () => {
     flipped[Math.floor(flipped.length / 2)]! ^= 0xff;
     expect(await why(flipped)).toMatch(/line \d+|damaged/i);
     expect(await why(Buffer.from('not packed'))).toMatch(/damaged or cut short after line 0/);
+    // Forty kilobytes on the way, and a line that goes on for ever once unpacked.
+    expect(await why(gzipSync(Buffer.alloc(64 * 1024 * 1024, 'a')))).toMatch(
+      /damaged or cut short after line 0/,
+    );
     expect(await why(gzipSync(''))).toMatch(/empty/);
     expect(await why(['{"archive":"something"}'])).toMatch(/no archive of Malle/);
     expect(await why(['tag;type'])).toMatch(/no archive of Malle/);

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createInterface } from 'node:readline';
+import { pipeline, Transform } from 'node:stream';
 import type { Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
 import type { z } from 'zod';
@@ -74,15 +75,14 @@ async function refuseUnlessEmpty(em: Entities): Promise<void> {
 
 /** Reads line by line; holds no more than a batch. */
 async function readLines(em: Entities, file: Readable): Promise<void> {
-  const unpacked = createGunzip();
-  file.on('error', (error) => unpacked.destroy(error));
-  const lines = createInterface({ input: file.pipe(unpacked), crlfDelay: Infinity });
-  const state = new Reading(em);
   let failure: unknown = null;
-  unpacked.on('error', (error) => {
+  const unpacked = pipeline(file, createGunzip(), endlessLinesRefused(), (error) => {
+    if (!error) return;
     failure = error;
     lines.close();
   });
+  const lines = createInterface({ input: unpacked, crlfDelay: Infinity });
+  const state = new Reading(em);
   try {
     for await (const text of lines) await state.line(text);
   } catch (error) {
@@ -92,6 +92,20 @@ async function readLines(em: Entities, file: Readable): Promise<void> {
   }
   if (failure !== null) throw notTaken(`It is damaged or cut short after line ${state.at}.`);
   state.end();
+}
+
+/** The longest line there is holds a picture; a little file can unpack to a line that no memory holds. */
+const LONGEST_LINE = 32 * 1024 * 1024;
+
+function endlessLinesRefused(): Transform {
+  let length = 0;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      const end = chunk.lastIndexOf('\n');
+      length = end < 0 ? length + chunk.length : chunk.length - end - 1;
+      done(length > LONGEST_LINE ? new Error('a line without an end') : null, chunk);
+    },
+  });
 }
 
 /** An archive on its way in. */

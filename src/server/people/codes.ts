@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { Secret, TOTP } from 'otpauth';
 import type { NewCodesAnswer } from '../../contract';
 import type { Instant, PersonId } from '../../core/measure';
@@ -7,6 +7,7 @@ import type { Entities } from '../platform/database';
 import { Refused, refusedField } from '../platform/problems';
 import { isSealed } from '../platform/signing';
 import type { Signer } from '../platform/signing';
+import { passwordHash, passwordMatches } from './passwords';
 
 /** Codes of six figures for half a minute each, as every phone's program makes them (RFC 6238). */
 const STEP_SECONDS = 30;
@@ -14,7 +15,7 @@ const STEP_SECONDS = 30;
 const STEPS_OFF = 1;
 const SECRET_BYTES = 20;
 const SPARE_CODES = 10;
-/** Fifty bits: nobody guesses one, whatever the hash. */
+/** Fifty bits. That is not enough for a plain hash, so they are kept as passwords are. */
 const SPARE_LETTERS = 10;
 
 function codesOf(secret: string, login: string): TOTP {
@@ -89,16 +90,17 @@ export async function proveCodes(
   if (!(await isCodeNow(em, signer, person, row, code)))
     throw refusedField('code', 'This is not the code of now. Look at the phone’s clock, and type the next.');
   const spare = Array.from({ length: SPARE_CODES }, spareCode);
+  const hashes = await Promise.all(spare.map((one) => passwordHash(bare(one))));
   await em.transactional(async (tx) => {
     await tx.execute('update one_time_code set proven_at = ? where person_id = ?', [
       timestamp(now),
       person.id,
     ]);
     await tx.execute('delete from spare_code where person_id = ?', [person.id]);
-    await tx.execute(`insert into spare_code (person_id, hash) select ?::uuid, unnest(?::text[])`, [
-      person.id,
-      `{${spare.map(hashOf).join(',')}}`,
-    ]);
+    await tx.execute(
+      `insert into spare_code (person_id, hash) select ?::uuid, jsonb_array_elements_text(?::jsonb)`,
+      [person.id, JSON.stringify(hashes)],
+    );
   });
   return spare;
 }
@@ -117,11 +119,7 @@ export async function codeAnswers(
   if (!row?.isProven) return 'not-asked';
   if (code === '') return 'missing';
   if (await isCodeNow(em, signer, person, row, code)) return 'right';
-  const used: unknown[] = await em.execute(
-    'delete from spare_code where person_id = ? and hash = ? returning hash',
-    [person.id, hashOf(code)],
-  );
-  if (used.length > 0) return 'right';
+  if (await useSpare(em, person.id, code)) return 'right';
   return secretOf(row, signer, person.id) === null ? 'unreadable' : 'wrong';
 }
 
@@ -161,9 +159,24 @@ function spareCode(): string {
   return `${letters.slice(0, SPARE_LETTERS / 2)}-${letters.slice(SPARE_LETTERS / 2)}`;
 }
 
-/** A spare code's hash, however it is typed. */
-function hashOf(code: string): string {
-  return createHash('sha256')
-    .update(code.toLowerCase().replace(/[^a-z0-9]/g, ''))
-    .digest('hex');
+/** A spare code however it is typed. */
+function bare(code: string): string {
+  return code.toLowerCase().replace(/[^a-z0-9]/g, '');
+}
+
+/** Whether this is one of somebody's spare codes; it is used up by asking. */
+async function useSpare(em: Entities, id: PersonId, code: string): Promise<boolean> {
+  const said = bare(code);
+  if (said.length !== SPARE_LETTERS) return false;
+  const kept: { hash: string }[] = await em.execute('select hash from spare_code where person_id = ?', [id]);
+  for (const { hash } of kept) {
+    if (!(await passwordMatches(hash, said))) continue;
+    // Of two who say the same at once, one is let in.
+    const used: unknown[] = await em.execute(
+      'delete from spare_code where person_id = ? and hash = ? returning hash',
+      [id, hash],
+    );
+    return used.length > 0;
+  }
+  return false;
 }

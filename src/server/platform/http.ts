@@ -261,6 +261,8 @@ export async function admitted(
   const em = api.database.entities();
   const person = await api.identify(req, em, api.clock.now());
   if (!person) throw new Refused('signed-out');
+  // Whom a refusal is told of, in the lines of the server.
+  if (req.res) req.res.locals.personId = person.id;
   if (!mayDo(person.role, action)) throw new Refused('not-allowed');
   return { person, em };
 }

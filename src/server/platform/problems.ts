@@ -18,9 +18,18 @@ export function refusedField(field: string, message: string): Refused {
   return new Refused('invalid-input', { errors: [{ field, message }] });
 }
 
+/** Refusals that whoever runs the register may want to know of: somebody tries what is not theirs. */
+const TELLING: ReadonlySet<ProblemCode> = new Set([
+  'confirm-first',
+  'foreign-origin',
+  'not-allowed',
+  'too-many-tries',
+  'wrong-sign-in',
+]);
+
 /** The one place where failures become answers. Only our own words go out; the rest is logged. */
 export function problemHandler(log: Log): ErrorRequestHandler {
-  return (error: unknown, _req, res, next) => {
+  return (error: unknown, { method }, res, next) => {
     // Whoever asked has gone: there is nobody to tell.
     if (res.closed) return;
     if (res.headersSent) {
@@ -29,6 +38,10 @@ export function problemHandler(log: Log): ErrorRequestHandler {
     }
     const problem = problemFor(error);
     if (problem.status >= 500) log.error({ err: error }, problem.title);
+    if (error instanceof Refused && TELLING.has(error.code)) {
+      const { pattern: route, personId } = res.locals;
+      log.info({ refused: error.code, method, route, personId }, 'Refused');
+    }
     sendProblem(res, problem);
   };
 }
