@@ -384,6 +384,29 @@ test('a report written without a connection holds the pack at once, survives a r
   await page.context().close();
 });
 
+test('tags that are scanned before the packs are there are taken when they come', async ({
+  custodian: page,
+}) => {
+  let come: () => void = () => undefined;
+  const held = new Promise<void>((done) => (come = done));
+  await page.route('**/api/packs', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto('/incidents/new/crash/log');
+  const field = page.getByRole('textbox', { name: 'Packs', exact: true });
+  for (const tag of ['HX-02', 'NO-99', 'hx-04']) {
+    await field.fill(tag);
+    await field.press('Enter');
+  }
+  await expect(field).toHaveAccessibleDescription(/Looks for HX-02, NO-99, hx-04/);
+  await expect(field).toHaveValue('');
+  come();
+  const named = page.getByRole('list', { name: 'Packs named' });
+  await expect(named.getByRole('button')).toHaveText([/HX-02/, /HX-04/]);
+  await expect(field).toHaveAccessibleDescription(/No pack carries the tag NO-99/);
+});
+
 test('an incident is followed up, closed and opened again', async ({ browser }) => {
   const page = await signedIn(browser, register, 'Ineke Varrow');
   await page.goto('/incidents');

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { KeyboardEvent } from 'react';
 import type { PackRow } from '../../contract';
 import type { PackId } from '../../core/measure';
@@ -31,7 +31,10 @@ export function PackPicker({
 }) {
   const [typed, setTyped] = useState('');
   const [unknown, setUnknown] = useState<string | null>(null);
-  const rows = usePackRows().data ?? [];
+  /** A fast hand, or a scanner, is there before the packs are: what it gave is taken when they come. */
+  const [early, setEarly] = useState<readonly string[]>([]);
+  const { data } = usePackRows();
+  const rows = data ?? [];
   const chosen = ids.flatMap((id) => rows.find((row) => row.id === id) ?? []);
   const offered = offers(typed, rows, ids);
   const add = (row: PackRow) => {
@@ -40,12 +43,29 @@ export function PackPicker({
     if (!ids.includes(row.id)) onChange([...ids, row.id]);
   };
   const take = (text: string): boolean => {
+    if (!data) {
+      setEarly([...early, text]);
+      setTyped('');
+      return true;
+    }
     const row = packOfTag(tagScanned(text), rows) ?? (offered.length === 1 ? offered[0] : null);
     if (row) add(row);
     else if (text.trim() !== '') setUnknown(text.trim());
     return true;
   };
   useScanTarget(take);
+  const takeEarly = useEffectEvent((all: readonly PackRow[]) => {
+    const found = early.map((text) => ({ text, row: packOfTag(tagScanned(text), all) }));
+    const named = found.flatMap(({ row }) => (row && !ids.includes(row.id) ? [row.id] : []));
+    if (named.length > 0) onChange([...ids, ...new Set(named)]);
+    setUnknown(found.find(({ row }) => row === null)?.text.trim() ?? null);
+    setEarly([]);
+  });
+  useEffect(() => {
+    if (!data || early.length === 0) return;
+    const soon = setTimeout(() => takeEarly(data));
+    return () => clearTimeout(soon);
+  }, [data, early]);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Backspace' && typed === '' && ids.length > 0) return onChange(ids.slice(0, -1));
     if (event.key !== 'Enter' || typed.trim() === '') return;
@@ -66,7 +86,7 @@ export function PackPicker({
             }}
             onKeyDown={onKeyDown}
             error={unknown ? `No pack carries the tag ${unknown}.` : error}
-            hint={hint}
+            hint={early.length > 0 ? `Looks for ${early.join(', ')}.` : hint}
             className="font-mono"
           />
         </div>
