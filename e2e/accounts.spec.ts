@@ -78,6 +78,10 @@ test('somebody new chooses a password by a link, and nobody else knows it', asyn
   const field = custodian.getByRole('textbox', { name: 'Link' });
   await expect(field).not.toHaveValue(old);
   const link = await field.inputValue();
+  await custodian.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await custodian.getByRole('button', { name: 'Copy it' }).click();
+  await expect(custodian.getByText('Copied.')).toBeVisible();
+  expect(await custodian.evaluate(() => navigator.clipboard.readText())).toBe(link);
 
   const phone = await (await browser.newContext({ baseURL: register.url })).newPage();
   await phone.goto(old);

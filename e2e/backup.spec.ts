@@ -55,7 +55,7 @@ test('what was written after the backup is handed in again by the browsers that 
   await register.start();
 
   // Nobody is signed in any more, and nothing of the earlier register is taken for this one's.
-  await expect(pilot.getByRole('button', { name: 'Bram Oosterfen' })).toBeVisible({ timeout: 30_000 });
+  await expect(pilot.getByRole('button', { name: 'Bram Oosterfen' })).toBeVisible();
   await other.reload();
   await other.getByRole('button', { name: 'Adela Quint' }).click();
   await expect(restored(other)).toContainText('Look whether what you wrote lately is there.');
@@ -65,7 +65,7 @@ test('what was written after the backup is handed in again by the browsers that 
 
   await pilot.getByRole('button', { name: 'Bram Oosterfen' }).click();
   await expect(restored(pilot)).toContainText('is handed in again');
-  await expect(timeline(other).getByText('After the backup.')).toHaveCount(1, { timeout: 20_000 });
+  await expect(timeline(other).getByText('After the backup.')).toHaveCount(1);
   await expect(timeline(other).getByText('Before the backup.')).toHaveCount(1);
   await restored(pilot).getByRole('button', { name: 'Seen' }).click();
   await expect(restored(pilot)).toHaveCount(0);

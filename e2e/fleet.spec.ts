@@ -23,9 +23,9 @@ test('what to buy is worked out on the real register, and what is assumed moves 
   await flying.focus();
   for (let i = 0; i < 10; i += 1) await page.keyboard.press('ArrowRight');
   await expect(flying).toHaveAttribute('aria-valuetext', '2.0 × as much');
-  await expect.poll(() => packsSaid(page), { timeout: 30_000 }).toBeGreaterThan(today);
+  await expect.poll(() => packsSaid(page)).toBeGreaterThan(today);
   await page.getByRole('button', { name: 'All as today' }).click();
-  await expect.poll(() => packsSaid(page), { timeout: 30_000 }).toBe(today);
+  await expect.poll(() => packsSaid(page)).toBe(today);
 
   // A slip stays where it was typed, is named there, and the register's figure counts.
   const keep = table(page).getByRole('textbox', { name: /^Packs of Ground station/ });
@@ -33,10 +33,10 @@ test('what to buy is worked out on the real register, and what is assumed moves 
   await expect(keep).toHaveAttribute('aria-invalid', 'true');
   await expect(table(page).getByText('A whole number.')).toBeVisible();
   await page.reload();
-  await expect(keep).toHaveValue('a few', { timeout: 30_000 });
+  await expect(keep).toHaveValue('a few');
   await expect.poll(() => packsSaid(page), { timeout: 60_000 }).toBe(today);
   await keep.fill('9');
-  await expect.poll(() => packsSaid(page), { timeout: 30_000 }).toBeGreaterThanOrEqual(today + 4);
+  await expect.poll(() => packsSaid(page)).toBeGreaterThanOrEqual(today + 4);
 
   // A price that nobody knows is told, not invented.
   await table(page)
@@ -57,7 +57,7 @@ test('what to buy is worked out on the real register, and what is assumed moves 
 
 test('working it out can be cancelled and begun again', async ({ custodian: page }) => {
   await page.goto('/fleet/buy');
-  await page.getByRole('button', { name: 'Cancel' }).click({ timeout: 15_000 });
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Cancelled.' })).toBeVisible();
   await page.getByRole('button', { name: 'Work it out' }).click();
   await expect(short(page)).toBeVisible({ timeout: 60_000 });
@@ -67,17 +67,17 @@ test('how many packs a day takes is planned on the bench as it stands', async ({
   await page.goto('/fleet/day');
   const result = page.getByRole('region', { name: 'Packs for the day' });
   await choose(page.getByRole('combobox', { name: 'Packs of' }), /^Inspection quad/);
-  await expect(result.getByText(/Every charge of the day was planned/)).toBeVisible({ timeout: 30_000 });
+  await expect(result.getByText(/Every charge of the day was planned/)).toBeVisible();
   const packs = async () => Number(/^(\d+) pack/.exec((await result.textContent()) ?? '')?.[1] ?? NaN);
   const atTheField = await packs();
   await page.getByRole('radio', { name: /^home rate/ }).click();
-  await expect(result).toBeVisible({ timeout: 30_000 });
+  await expect(result).toBeVisible();
   expect(await packs()).toBeGreaterThanOrEqual(atTheField);
   const flight = page.getByRole('textbox', { name: 'A flight, min' });
   await flight.fill('0');
   await expect(flight).toHaveAccessibleDescription(/More than 0/);
   await flight.fill('300');
-  await expect(result.getByText(/every flight takes a pack of its own/)).toBeVisible({ timeout: 30_000 });
+  await expect(result.getByText(/every flight takes a pack of its own/)).toBeVisible();
   await page.reload();
   await expect(flight).toHaveValue('300');
 });

@@ -185,14 +185,12 @@ test('at the field without a network: two phones, one pack scanned by both, one 
   await expect(one.getByRole('region', { name: 'Out with you' })).toContainText(mine);
 
   await one.context().setOffline(false);
-  await expect
-    .poll(async () => (await rowsOf(one)).find(({ tag }) => tag === both)!.holderId, { timeout: 30_000 })
-    .not.toBeNull();
+  await expect.poll(async () => (await rowsOf(one)).find(({ tag }) => tag === both)!.holderId).not.toBeNull();
   await other.context().setOffline(false);
   const conflict = (page: Page) => page.getByText(`says they have ${both} too.`);
   await other.goto('/');
-  await expect(conflict(other)).toBeVisible({ timeout: 30_000 });
-  await expect(conflict(one)).toBeVisible({ timeout: 30_000 });
+  await expect(conflict(other)).toBeVisible();
+  await expect(conflict(one)).toBeVisible();
   await one.getByRole('button', { name: 'Mirre Halloway has it' }).first().tap();
   await expect(conflict(one)).toHaveCount(0);
   await expect(conflict(other)).toHaveCount(0);
@@ -237,7 +235,7 @@ test('a day’s hand-out is proposed with its reasons, changed by hand and settl
   await line(page, 'Packs to take along', 'IQ-10').getByRole('button', { name: 'Leave it here' }).click();
   await page.getByRole('button', { name: 'Settle it' }).click();
   await expect(page.getByText(/^Settled\. What is changed here/)).toBeVisible();
-  await expect(other.getByText(/^Settled\. What is changed here/)).toBeVisible({ timeout: 15_000 });
+  await expect(other.getByText(/^Settled\. What is changed here/)).toBeVisible();
   await other.context().close();
 });
 

@@ -13,7 +13,6 @@ test('the evening before a flying day of twenty-four packs, with two people and 
   register,
   custodian: page,
 }) => {
-  test.setTimeout(240_000);
   await daysAndHours(page);
 
   // What is full already stays so, and the plan fills the rest; it is kept for both, and printed.

@@ -47,7 +47,6 @@ async function lookOver(page: Page, volts: string, failed: string[] = []): Promi
 }
 
 test('a crash, from the card to the recycler', async ({ browser }) => {
-  test.setTimeout(240_000);
   const start = Math.ceil(Date.now() / MINUTE_MS) * MINUTE_MS + MINUTE_MS;
   register.kill();
   await register.start(start);
@@ -172,7 +171,6 @@ async function openPackByTag(page: Page, tag: string): Promise<void> {
 }
 
 test('an intact pack is discharged with the right load, and read again a day later', async ({ browser }) => {
-  test.setTimeout(180_000);
   const start = Math.ceil(Date.now() / MINUTE_MS) * MINUTE_MS + 2 * HOUR_MS;
   register.kill();
   await register.start(start);
@@ -222,7 +220,6 @@ test('an intact pack is discharged with the right load, and read again a day lat
 test('an over-discharged pack comes up under supervision, watched and timed, and rests', async ({
   browser,
 }) => {
-  test.setTimeout(180_000);
   const start = Math.ceil(Date.now() / MINUTE_MS) * MINUTE_MS + 27 * HOUR_MS;
   register.kill();
   await register.start(start);

@@ -278,7 +278,7 @@ test('two charges draw themselves, and one is stopped by the register’s own al
     .toBeGreaterThan(drawnBefore + 600);
   const seconds = await curve();
   expect(Math.max(...seconds.slice(1).map((one, i) => one - seconds[i]!))).toBeLessThanOrEqual(180);
-  await expect(stopped.getByRole('alert')).toContainText('Malle stopped it.', { timeout: 30_000 });
+  await expect(stopped.getByRole('alert')).toContainText('Malle stopped it.');
   await expect(stopped.getByRole('alert')).toContainText('above full');
   expect(stand.channel('2')!.state).toBe('ended');
 
@@ -296,7 +296,7 @@ test('two charges draw themselves, and one is stopped by the register’s own al
   // A line that is lost is said where the charge stands.
   standIns.close();
   await page.goto('/charging/bench');
-  await expect(drawn.getByText('The charger is not heard.')).toBeVisible({ timeout: 15_000 });
+  await expect(drawn.getByText('The charger is not heard.')).toBeVisible();
 });
 
 test('a smart pack is set by the rules, read back, and only then counts as set', async ({
@@ -390,9 +390,7 @@ test('a smart pack is set by the rules, read back, and only then counts as set',
   await entry.getByRole('tab', { name: /Memory/ }).click();
   reader.update();
   await expect(entry.getByText(/being updated, \d+ %. Keep it connected/)).toBeVisible();
-  await expect(entry.getByRole('textbox', { name: 'Program version' })).toHaveValue('1.05', {
-    timeout: 20_000,
-  });
+  await expect(entry.getByRole('textbox', { name: 'Program version' })).toHaveValue('1.05');
   await expect(after).toHaveValue('120');
   await expect(page.getByText(/set to store itself only after 120 h/).first()).toBeVisible();
 });

@@ -32,7 +32,7 @@ async function everythingKept(page: Page, about = 'packs'): Promise<void> {
       const parts = got.result as { queries: { queryKey: string[] }[] }[];
       return parts.some(({ queries }) => queries.some(({ queryKey }) => queryKey[0] === wanted));
     }, about);
-  await expect.poll(kept, { timeout: 30_000 }).toBe(true);
+  await expect.poll(kept).toBe(true);
 }
 
 async function scanned(page: Page, tag: string): Promise<void> {
@@ -98,7 +98,7 @@ test('opened without a network it shows the verdicts and the cards, and what is 
     });
   });
   await register.start();
-  await expect(standing(page)).toContainText('Leak or smell', { timeout: 30_000 });
+  await expect(standing(page)).toContainText('Leak or smell');
   await expect(page.getByRole('banner')).not.toContainText('waiting');
   await page.waitForTimeout(1_500);
   expect(await page.evaluate(() => (window as unknown as { seen: string[] }).seen)).toEqual([]);
@@ -168,7 +168,7 @@ test('a round goes on after its page was opened anew without a network', async (
   await page.reload();
   await expect(row('HX-01')).toContainText('waiting');
   await register.start();
-  await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('all sent')).toBeVisible();
   await expect(row('HX-01')).toContainText('done');
   await page.context().close();
 });
@@ -230,7 +230,7 @@ test('who signed out leaves nothing on the device, and nobody gets in without a 
   await expect(page.getByRole('button', { name: 'Ineke Varrow' })).toBeVisible();
   register.kill();
   await page.goto(register.url);
-  await expect(page.getByText('No connection to the register.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('No connection to the register.')).toBeVisible();
   await expect(page.getByText('Adela')).toHaveCount(0);
   await register.start();
   await page.getByRole('button', { name: 'Try again' }).click();

@@ -64,7 +64,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
     'packs for a day',
     async (page) => {
       await go(page, '/fleet/day');
-      await expect(page.getByRole('region', { name: 'Packs for the day' })).toBeVisible({ timeout: 30_000 });
+      await expect(page.getByRole('region', { name: 'Packs for the day' })).toBeVisible();
     },
   ],
   ['packs as they came', (page) => go(page, '/fleet/deliveries')],

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { CopyButton } from './CopyButton';
 import { TextField } from './fields';
 
 interface Props {
@@ -23,6 +24,9 @@ export function NewSecret({ of, what = 'key', secret, children }: Props) {
         onFocus={({ target }) => target.select()}
         className="my-2 font-mono text-sm"
       />
+      <p className="mb-3">
+        <CopyButton text={secret} />
+      </p>
       {children}
     </section>
   );

@@ -5,6 +5,7 @@ import { Failure } from '../app/Failure';
 import { say } from '../app/notices';
 import { KEYS, queryClient } from '../app/queries';
 import { Button } from '../kit/Button';
+import { CopyButton } from '../kit/CopyButton';
 import { TextField } from '../kit/fields';
 import { Loading } from '../kit/Message';
 
@@ -46,18 +47,7 @@ export function CalendarSettings() {
         />
       )}
       <div className="flex flex-wrap gap-3">
-        {address && (
-          <Button
-            onClick={() => {
-              void navigator.clipboard.writeText(address).then(
-                () => say('Copied.'),
-                () => say('This browser does not let pages copy; select the address instead.'),
-              );
-            }}
-          >
-            Copy it
-          </Button>
-        )}
+        {address && <CopyButton text={address} />}
         <Button weight={address ? 'quiet' : 'main'} disabled={busy} onClick={() => void renew()}>
           {address ? 'Make a new address, end the old' : 'Get an address'}
         </Button>
