@@ -1,4 +1,4 @@
--- What the role of a server may do in a register: read, add and change rows, and delete those that are no evidence. It changes no table and switches no trigger off.
+-- What the role of a server may do in a register: read, add and change rows, and delete from the few tables named below. It changes no table and switches no trigger off.
 -- Run by the owner of the tables, in the register's database, once the role is there and after each migration; npm start does so with the embedded one.
 grant usage on schema public to malle_server;
 grant select, insert, update on all tables in schema public to malle_server;
@@ -14,7 +14,7 @@ begin
   foreach deletable in array array[
     -- Plans and lists that are made anew.
     'attendance', 'charge_job', 'incident_task',
-    -- An import that is taken back, and the first rules of a register that takes an archive in.
+    -- The tags of an import that is taken back, and the first rules of a register that takes an archive in. Others that are gone are found by checkpoints.
     'pack_tag', 'rule_set',
     -- What lets somebody in, and who is in.
     'bench_pass', 'one_time_code', 'passkey', 'passkey_challenge', 'sign_in_link', 'sign_in_throttle', 'spare_code', 'user_session'

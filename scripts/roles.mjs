@@ -1,4 +1,4 @@
-// Who comes into the embedded database: its owner, who makes and changes tables, and the server, who reads and writes rows, deletes those that are no evidence, and nothing else.
+// Who comes into the embedded database: its owner, who makes and changes tables, and the server, who reads and writes rows, deletes from a few tables, and nothing else.
 import { readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';

@@ -77,7 +77,7 @@ it('what the server knows switches no trigger off, changes no table and reads no
   }
 });
 
-it('it deletes from the tables its own sources delete from, and from none that carries evidence', async () => {
+it('it deletes from the tables its own sources delete from, and from no other', async () => {
   const { owner, server, test } = await openAsServer();
   await test.close();
   const granted = `select table_name as answer from information_schema.role_table_grants
