@@ -404,7 +404,6 @@ describe('what is no line', () => {
       expect(after.answers[0]).toMatchObject({ type: 'welcome' });
       await after.close();
     },
-    60_000,
   );
 });
 

@@ -226,14 +226,10 @@ describe('by itself the register shows', () => {
       /not what was signed/,
     ],
     ['a checkpoint out of the middle', [`delete from checkpoint where number = 1`], /follow/],
-  ])(
-    '%s',
-    async (_, statements, why) => {
-      const findings = await found(sql(...statements.map((one) => one.replaceAll('$pack', `'${packId}'`))));
-      expect(findings.map((one) => one.why).join('; ')).toMatch(why);
-    },
-    60_000,
-  );
+  ])('%s', async (_, statements, why) => {
+    const findings = await found(sql(...statements.map((one) => one.replaceAll('$pack', `'${packId}'`))));
+    expect(findings.map((one) => one.why).join('; ')).toMatch(why);
+  });
 });
 
 describe('against its checkpoints it shows, and since when', () => {
@@ -273,20 +269,16 @@ describe('against its checkpoints it shows, and since when', () => {
       `delete from record where pack_id = $pack and ${last}`,
       /is gone/,
     ],
-  ])(
-    'a ledger sealed anew from its first record to its last: %s',
-    async (_, change, why) => {
-      const findings = await found(resealed(change));
-      expect(findings).toEqual([
-        {
-          what: expect.stringMatching(/^The ledger of/) as string,
-          why: expect.stringMatching(why) as string,
-          heldAt: NOW,
-        },
-      ]);
-    },
-    60_000,
-  );
+  ])('a ledger sealed anew from its first record to its last: %s', async (_, change, why) => {
+    const findings = await found(resealed(change));
+    expect(findings).toEqual([
+      {
+        what: expect.stringMatching(/^The ledger of/) as string,
+        why: expect.stringMatching(why) as string,
+        heldAt: NOW,
+      },
+    ]);
+  });
 
   /** Edits that do not touch each other, looked at together. */
   const LOTS: readonly (readonly [string, string[], string, RegExp][])[] = [
@@ -467,16 +459,12 @@ describe('against a checkpoint that was kept elsewhere it shows', () => {
         'delete from checkpoint where number = (select max(number) from checkpoint)',
       ],
     ],
-  ])(
-    '%s',
-    async (_, statements) => {
-      expect(await found(sql(...statements))).toEqual([]);
-      expect(await found(sql(...statements), kept)).toContainEqual(
-        expect.objectContaining({ why: 'the register does not have it any more', heldAt: NOW }),
-      );
-    },
-    60_000,
-  );
+  ])('%s', async (_, statements) => {
+    expect(await found(sql(...statements))).toEqual([]);
+    expect(await found(sql(...statements), kept)).toContainEqual(
+      expect.objectContaining({ why: 'the register does not have it any more', heldAt: NOW }),
+    );
+  });
 
   it('a text of another register, a changed one, and one signed by somebody else', async () => {
     const nothing = () => Promise.resolve();
