@@ -23,6 +23,13 @@ test('what to buy is worked out on the real register, and what is assumed moves 
   await flying.focus();
   for (let i = 0; i < 10; i += 1) await page.keyboard.press('ArrowRight');
   await expect(flying).toHaveAttribute('aria-valuetext', '2.0 × as much');
+  // Nothing moves under the hand while this is worked out, or when that ends.
+  const place = async () => (await table(page).boundingBox())!.y;
+  const bar = page.getByRole('progressbar');
+  await expect(bar).toBeVisible();
+  const during = await place();
+  await expect(bar).toHaveCount(0);
+  expect(await place()).toBe(during);
   await expect.poll(() => packsSaid(page)).toBeGreaterThan(today);
   await page.getByRole('button', { name: 'All as today' }).click();
   await expect.poll(() => packsSaid(page)).toBe(today);

@@ -12,7 +12,7 @@ import { KEYS, queryClient } from '../app/queries';
 import { useMay } from '../domain/Person';
 import { Button, ButtonLink } from '../kit/Button';
 import { Empty, Notice } from '../kit/Message';
-import { ProgressBar } from '../kit/ProgressBar';
+import { ProgressLine } from '../kit/ProgressBar';
 import { JobPanel } from './JobPanel';
 import { LeftOut } from './LeftOut';
 import { NoCharger } from './NoCharger';
@@ -217,7 +217,7 @@ function DraftHead({
   return (
     <div className="mb-3">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-        <p className="min-w-0 flex-1" aria-live="polite">
+        <p className="min-h-12 min-w-0 flex-1" aria-live="polite">
           {plan && <Summary plan={plan} bound={planned.bound} />}
           {!plan && state !== 'failed' && 'Planning …'}
         </p>
@@ -244,9 +244,12 @@ function DraftHead({
           </Button>
         )}
       </div>
-      {state === 'planning' && share > 0 && (
-        <ProgressBar label="Looking for a better one" done={Math.round(share * 100)} of={100} unit="parts" />
-      )}
+      {/* Its place is kept: the timetable must not move under a hand when planning ends. */}
+      <div className="mt-2 h-2">
+        {state === 'planning' && share > 0 && (
+          <ProgressLine label="Looking for a better one" done={Math.round(share * 100)} of={100} />
+        )}
+      </div>
       {state === 'failed' && <Notice title="Planning failed in this browser. Try once more." />}
       {overtaken && (
         <Notice title="Somebody kept another plan meanwhile. Look at that one, or plan again from it.">

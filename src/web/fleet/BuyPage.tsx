@@ -85,25 +85,6 @@ export function BuyPage({ register, rows }: { register: RegisterAnswer; rows: re
           <Button onClick={forecast.again}>Try again</Button>
         </Notice>
       )}
-      {state === 'running' && progress && (
-        <div className="flex flex-wrap items-end gap-4 print:hidden">
-          <div className="min-w-60 flex-1">
-            <ProgressBar
-              label={STAGE_WORDS[progress.stage]}
-              done={progress.done}
-              of={progress.of}
-              unit={progress.stage === 'drawing' ? 'futures' : 'packs'}
-            />
-          </div>
-          <Button onClick={forecast.cancel}>Cancel</Button>
-        </div>
-      )}
-      {state === 'cancelled' && (
-        <p role="status" className="flex flex-wrap items-center gap-3">
-          Cancelled.{last && ' What stands here is from before.'}{' '}
-          <Button onClick={forecast.again}>Work it out</Button>
-        </p>
-      )}
       {last && <Headline last={last} until={quarterNames.at(-1)!} lines={lines} />}
       <div className="grid gap-x-10 gap-y-3 print:hidden md:grid-cols-3">
         <SliderField
@@ -124,19 +105,47 @@ export function BuyPage({ register, rows }: { register: RegisterAnswer; rows: re
           step={1}
           onChange={(full) => change({ full })}
         />
-        <div className="flex flex-wrap items-end gap-4">
-          <Choice
-            label="Order together"
-            options={ORDERS}
-            value={String(assumed.orderEvery)}
-            onChange={(every) => change({ orderEvery: Number(every) })}
-          />
-          {assumed !== AS_TODAY && (
-            <Button weight="quiet" onClick={reset}>
-              All as today
-            </Button>
+        <Choice
+          label="Order together"
+          options={ORDERS}
+          value={String(assumed.orderEvery)}
+          onChange={(every) => change({ orderEvery: Number(every) })}
+        />
+      </div>
+      {/* What is being worked out has its place beside the buttons, so that nothing moves under a hand when that ends. */}
+      <div className="-my-2 flex min-h-11 flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
+        <div className="min-w-60 flex-1">
+          {state === 'running' && progress && (
+            <ProgressBar
+              label={STAGE_WORDS[progress.stage]}
+              done={progress.done}
+              of={progress.of}
+              unit={progress.stage === 'drawing' ? 'futures' : 'packs'}
+            />
+          )}
+          {state === 'cancelled' && (
+            <p role="status">Cancelled.{last && ' What stands here is from before.'}</p>
           )}
         </div>
+        {state === 'running' && (
+          <Button weight="quiet" onClick={forecast.cancel}>
+            Cancel
+          </Button>
+        )}
+        {state === 'cancelled' && <Button onClick={forecast.again}>Work it out</Button>}
+        {assumed !== AS_TODAY && (
+          <Button weight="quiet" onClick={reset}>
+            All as today
+          </Button>
+        )}
+        {last && (
+          <>
+            <Button onClick={() => saveText(purchaseCsv(lines, quarterNames), 'what-to-buy.csv')}>
+              Save as CSV
+            </Button>
+            <Button onClick={() => window.print()}>Print on one page</Button>
+          </>
+        )}
       </div>
       {last && (
         <>
@@ -151,12 +160,6 @@ export function BuyPage({ register, rows }: { register: RegisterAnswer; rows: re
             <Orders last={last} every={assumed.orderEvery} lines={lines} now={basis.now} />
             <RestsOn last={last} />
           </div>
-          <p className="flex flex-wrap gap-3 print:hidden">
-            <Button onClick={() => saveText(purchaseCsv(lines, quarterNames), 'what-to-buy.csv')}>
-              Save as CSV
-            </Button>
-            <Button onClick={() => window.print()}>Print on one page</Button>
-          </p>
         </>
       )}
     </div>
