@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import type { Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
 const API = `http://127.0.0.1:${process.env.MALLE_PORT ?? 4180}`;
@@ -36,9 +37,22 @@ function importedBy(entry: string, modules: Modules): ReadonlySet<string> {
   return found;
 }
 
+const NO_DIALOG = '\0no-dialog';
+
+/** The package of the field for tags brings a dialog, and with it all that holds a page still behind one: a tenth of the first screen. */
+const withoutUnusedDialog: Plugin = {
+  name: 'without-unused-dialog',
+  enforce: 'pre',
+  resolveId: (source, importer) =>
+    source === '@radix-ui/react-dialog' && importer?.includes('/node_modules/cmdk/') ? NO_DIALOG : null,
+  load: (id) =>
+    id === NO_DIALOG ? 'export const Root = null, Portal = null, Overlay = null, Content = null;' : null,
+};
+
 export default defineConfig({
   root: fileURLToPath(new URL('src/web', import.meta.url)),
   plugins: [
+    withoutUnusedDialog,
     react(),
     tailwindcss(),
     // Keeps the application itself on the device, so that it opens where there is no network. Data is not its business:
