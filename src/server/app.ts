@@ -162,8 +162,9 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     await em.execute('select 1');
     return { ok: true as const };
   });
-  const description = openApi();
-  route(router, api, 'GET /openapi.json', () => Promise.resolve(description));
+  // Putting it together takes a sixth of a start, and few ever ask.
+  let description: ReturnType<typeof openApi> | null = null;
+  route(router, api, 'GET /openapi.json', () => Promise.resolve((description ??= openApi())));
   // A calendar program has no session; its address is the secret.
   router.use(calendarFile(api));
   router.use(sameOrigin());

@@ -1,23 +1,7 @@
 import { MikroORM } from '@mikro-orm/postgresql';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
-import { Migrator } from '@mikro-orm/migrations';
 import { connectionTo } from './hosts';
-import { Accounts } from './migrations/Accounts';
-import { BooksInAndOut } from './migrations/BooksInAndOut';
-import { Charging } from './migrations/Charging';
-import { Checkpoints } from './migrations/Checkpoints';
-import { Flying } from './migrations/Flying';
-import { FirstRegister } from './migrations/FirstRegister';
-import { InspectionsAndRounds } from './migrations/InspectionsAndRounds';
-import { Instruments } from './migrations/Instruments';
-import { PacksThatRemember } from './migrations/PacksThatRemember';
-import { IncidentsAndDisposal } from './migrations/IncidentsAndDisposal';
-import { RegisterLog } from './migrations/RegisterLog';
-import { SecondFactors } from './migrations/SecondFactors';
-import { VerdictsThatStayTrue } from './migrations/VerdictsThatStayTrue';
-import { WearOfSiblings } from './migrations/WearOfSiblings';
-import { WholeJudgement } from './migrations/WholeJudgement';
-import { WrittenLate } from './migrations/WrittenLate';
+import { MIGRATION_NAMES } from './migrations/names';
 
 /** One unit of work: its own identity map, its own transaction. */
 export type Entities = SqlEntityManager;
@@ -34,47 +18,28 @@ export interface Database {
   close(): Promise<void>;
 }
 
-/** Every migration, in order. Listed rather than found, so that what runs is what was reviewed. */
-const MIGRATIONS = [
-  { name: '001_first_register', class: FirstRegister },
-  { name: '002_whole_judgement', class: WholeJudgement },
-  { name: '003_inspections_and_rounds', class: InspectionsAndRounds },
-  { name: '004_when_it_goes_wrong', class: IncidentsAndDisposal },
-  { name: '005_verdicts_that_stay_true', class: VerdictsThatStayTrue },
-  { name: '006_wear_of_siblings', class: WearOfSiblings },
-  { name: '007_books_in_and_out', class: BooksInAndOut },
-  { name: '008_charging', class: Charging },
-  { name: '009_flying', class: Flying },
-  { name: '010_instruments', class: Instruments },
-  { name: '011_packs_that_remember', class: PacksThatRemember },
-  { name: '012_accounts', class: Accounts },
-  { name: '013_register_log', class: RegisterLog },
-  { name: '014_checkpoints', class: Checkpoints },
-  { name: '015_second_factors', class: SecondFactors },
-  { name: '016_written_late', class: WrittenLate },
-];
-
-/** Opens the database and brings its tables up to date. Processes starting together wait for each other here. */
+/** Opens the database, its tables up to date. What changes tables is loaded where there is something to change: a fifth of a start. */
 export async function openDatabase(url: string, entities: EntitySchema[]): Promise<Database> {
-  const orm = await MikroORM.init({
-    ...connection(url, 10),
-    entities,
-    extensions: [Migrator],
-    migrations: {
-      migrationsList: MIGRATIONS,
-      snapshot: false,
-      allOrNothing: true,
-      transactional: true,
-      silent: true,
-    },
-  });
+  const orm = await MikroORM.init({ ...connection(url, 10), entities });
   try {
-    await migrate(orm);
+    if (!(await isUpToDate(orm))) await (await import('./migrations')).migrate(connection(url, 2));
   } catch (error) {
     await orm.close(true);
     throw error;
   }
   return opened(url, orm);
+}
+
+/** Whether every migration was run here; those of a newer version of Malle do not matter. */
+async function isUpToDate(orm: MikroORM): Promise<boolean> {
+  const em = orm.em.fork();
+  const [table]: { is: boolean }[] = await em.execute(
+    `select to_regclass('mikro_orm_migrations') is not null as "is"`,
+  );
+  if (!table!.is) return false;
+  const done: { name: string }[] = await em.execute('select name from mikro_orm_migrations');
+  const names = new Set(done.map(({ name }) => name));
+  return MIGRATION_NAMES.every((name) => names.has(name));
 }
 
 const readers = new Map<string, Promise<Database>>();
@@ -104,21 +69,4 @@ function connection(url: string, most: number) {
 
 function opened(url: string, orm: MikroORM): Database {
   return { url, entities: () => orm.em.fork(), close: () => orm.close(true) };
-}
-
-const MIGRATION_LOCK = 0x6d616c6c;
-/** What PostgreSQL says of it. */
-const INSUFFICIENT_PRIVILEGE = '42501';
-const OWNER_NEEDED =
-  'The tables of this register are missing or older than this server, and its role may not change them. Run "npm run migrate" with the DATABASE_URL of their owner.';
-
-async function migrate(orm: MikroORM): Promise<void> {
-  const em = orm.em.fork();
-  await em.transactional(async (tx) => {
-    await tx.execute('select pg_advisory_xact_lock(?)', [MIGRATION_LOCK]);
-    await orm.migrator.up().catch((error: unknown) => {
-      const mayNot = (error as { code?: string }).code === INSUFFICIENT_PRIVILEGE;
-      throw mayNot ? new Error(OWNER_NEEDED, { cause: error }) : error;
-    });
-  });
 }
