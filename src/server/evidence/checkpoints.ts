@@ -1,4 +1,4 @@
-import { IsolationLevel } from '@mikro-orm/postgresql';
+import { IsolationLevel } from '../platform/orm';
 import { v7 as newId } from 'uuid';
 import type { Instant } from '../../core/measure';
 import { asInstant, timestamp } from '../platform/columns';

@@ -1,4 +1,4 @@
-import { IsolationLevel } from '@mikro-orm/postgresql';
+import { IsolationLevel } from '../platform/orm';
 import type { EvidenceFinding, VerificationAnswer } from '../../contract';
 import type { Instant, PackId } from '../../core/measure';
 import { verifyIncidents } from '../incidents';

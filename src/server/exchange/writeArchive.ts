@@ -4,7 +4,7 @@ import type { Writable } from 'node:stream';
 import { createGzip } from 'node:zlib';
 import { ARCHIVE_BLOCK, ARCHIVE_KEYS, ARCHIVE_ORDER, ARCHIVE_TABLES, archiveHeadOf } from '../../contract';
 import type { ArchiveTable } from '../../contract';
-import { IsolationLevel } from '@mikro-orm/postgresql';
+import { IsolationLevel } from '../platform/orm';
 import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
 

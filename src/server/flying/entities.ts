@@ -1,4 +1,4 @@
-import { defineEntity, p } from '@mikro-orm/postgresql';
+import { defineEntity, p } from '../platform/orm';
 import type { CraftFacts } from '../../core/flying';
 import type { CraftId } from '../../core/measure';
 

@@ -1,4 +1,4 @@
-import { defineEntity, p } from '@mikro-orm/postgresql';
+import { defineEntity, p } from '../platform/orm';
 import type { InferEntity } from '@mikro-orm/postgresql';
 import type { DeliveryId, Instant, PackId, PackTypeId, PlaceId } from '../../core/measure';
 import type { SmartSettings } from '../../core/pack';

@@ -1,4 +1,4 @@
-import { defineEntity, p } from '@mikro-orm/postgresql';
+import { defineEntity, p } from '../platform/orm';
 import type { InferEntity } from '@mikro-orm/postgresql';
 import { instantColumn } from '../platform/columns';
 import type { Role } from '../../core/lifecycle';

@@ -1,9 +1,3 @@
-import {
-  generateAuthenticationOptions,
-  generateRegistrationOptions,
-  verifyAuthenticationResponse,
-  verifyRegistrationResponse,
-} from '@simplewebauthn/server';
 import type {
   AuthenticationResponseJSON,
   AuthenticatorTransport,
@@ -16,6 +10,9 @@ import { timestamp } from '../platform/columns';
 import type { Entities } from '../platform/database';
 import { publicAddress } from '../platform/http';
 import { Refused } from '../platform/problems';
+
+/** Loaded by whoever first comes with a passkey: reading certificates takes a fifth of what a server needs to start. */
+const webauthn = () => import('@simplewebauthn/server');
 
 /** So long somebody may look for their key. */
 const CHALLENGE_MS = 5 * MINUTE_MS;
@@ -30,6 +27,7 @@ export async function challengeToKeep(
   const own = await passkeyRows(em, 'person_id', person.id);
   if (own.length >= MOST_PASSKEYS)
     throw new Refused('not-allowed', { detail: 'These are many passkeys. Take away one that is not used.' });
+  const { generateRegistrationOptions } = await webauthn();
   const options = await generateRegistrationOptions({
     rpName: 'Malle',
     rpID: req.hostname,
@@ -55,6 +53,7 @@ export async function keepPasskey(
 ): Promise<void> {
   const response = passkey as RegistrationResponseJSON;
   const expectedChallenge = await takeChallenge(em, response, personId);
+  const { verifyRegistrationResponse } = await webauthn();
   const { registrationInfo } = await verified(() =>
     verifyRegistrationResponse({
       response,
@@ -77,6 +76,7 @@ export async function keepPasskey(
 
 /** What a browser has signed by whichever passkey of this register it keeps. */
 export async function challengeToComeIn(em: Entities, req: Request) {
+  const { generateAuthenticationOptions } = await webauthn();
   const options = await generateAuthenticationOptions({ rpID: req.hostname, userVerification: 'required' });
   await keepChallenge(em, options.challenge, null);
   return { ...options };
@@ -96,6 +96,7 @@ export async function personByPasskey(
     throw new Refused('wrong-passkey', {
       detail: 'This passkey is not known here any more. Sign in by your name and password.',
     });
+  const { verifyAuthenticationResponse } = await webauthn();
   const { authenticationInfo, verified: isRight } = await verified(() =>
     verifyAuthenticationResponse({
       response,

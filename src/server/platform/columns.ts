@@ -1,4 +1,4 @@
-import { Type, p } from '@mikro-orm/postgresql';
+import { Type, p } from './orm';
 import type { Instant } from '../../core/measure';
 
 /** A timestamptz that the program sees as an {@link Instant}. */

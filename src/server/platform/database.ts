@@ -1,4 +1,4 @@
-import { MikroORM } from '@mikro-orm/postgresql';
+import { MikroORM } from './orm';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { connectionTo } from './hosts';
 import { MIGRATION_NAMES } from './migrations/names';

@@ -1,4 +1,3 @@
-import { createTransport } from 'nodemailer';
 import { isLoopback } from './config';
 import type { Config } from './config';
 
@@ -38,7 +37,7 @@ const WHY: Readonly<Record<string, string>> = {
 /** @param settings the mail server as smtp:// or smtps:// address; beyond this machine the connection is encrypted or none is made */
 export function openMail({ server, from, to }: NonNullable<Config['mail']>): Mail {
   const { protocol, hostname } = new URL(server);
-  const transport = createTransport({
+  const options = {
     url: server,
     requireTLS: protocol === 'smtp:' && !isLoopback(hostname),
     connectionTimeout: PATIENCE_MS,
@@ -46,12 +45,14 @@ export function openMail({ server, from, to }: NonNullable<Config['mail']>): Mai
     socketTimeout: PATIENCE_MS,
     disableFileAccess: true,
     disableUrlAccess: true,
-  });
+  };
   return {
     to,
     send: async ({ subject, text, attachment }) => {
       try {
-        const { rejected } = await transport.sendMail({
+        // Loaded with the first letter of the day; most registers send none.
+        const { createTransport } = await import('nodemailer');
+        const { rejected } = await createTransport(options).sendMail({
           from,
           to: [...to],
           subject,

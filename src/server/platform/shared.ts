@@ -1,4 +1,4 @@
-import { IsolationLevel } from '@mikro-orm/postgresql';
+import { IsolationLevel } from './orm';
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';

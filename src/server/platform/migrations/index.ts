@@ -1,6 +1,6 @@
 import { Migrator } from '@mikro-orm/migrations';
 import type { Migration } from '@mikro-orm/migrations';
-import { MikroORM } from '@mikro-orm/postgresql';
+import { MikroORM } from '../orm';
 import type { Constructor, Options } from '@mikro-orm/postgresql';
 import { Accounts } from './Accounts';
 import { BooksInAndOut } from './BooksInAndOut';
