@@ -153,10 +153,13 @@ export function keepDatabase() {
   if (!process.env.DATABASE_URL) keepClusterRunning();
 }
 
+/** Stack traces name the sources; and a server at rest keeps no sixteen megabytes for what it makes and forgets, with no work slower. */
+const FLAGS = ['--enable-source-maps', '--max-semi-space-size=8'];
+
 /** Starts built programs and hands signals on to them. The first is what was asked for: when it ends, all end. */
 export function becomePrograms(names, env = {}) {
   const children = names.map((name) =>
-    spawn(process.execPath, ['--enable-source-maps', program(name)], {
+    spawn(process.execPath, [...FLAGS, program(name)], {
       cwd: ROOT,
       stdio: 'inherit',
       env: { ...process.env, ...env },
