@@ -97,8 +97,8 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   const live = await openLive(config.databaseUrl, log, (ids) =>
     packRows(database.entities(), clock.now(), ids),
   );
-  const session = await sessions(config, pool, database.entities());
   const signer = config.signingKey === null ? null : openSigner(config.signingKey);
+  const session = await sessions(config, pool, database.entities(), signer);
   const mail = config.mail && openMail(config.mail);
   const machine = watchMachine(database, config.databaseUrl, {
     clock,

@@ -1,8 +1,10 @@
+import { createHmac } from 'node:crypto';
 import request from 'supertest';
 import { openApp } from '../app';
 import { logAt } from '../platform/log';
 import { Person } from './entities';
-import { deviceName } from './sessions';
+import { DAY_MS } from '../../core/measure';
+import { cookieSecrets, deviceName } from './sessions';
 import { NOW, openTestApp, PASSWORD, reasons, testConfig } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
 
@@ -161,3 +163,66 @@ describe('signing in', () => {
     expect(headers).not.toHaveProperty('x-powered-by');
   });
 });
+
+describe('what signs cookies', () => {
+  const WEEK_MS = 7 * DAY_MS;
+  const opened: TestApp[] = [];
+  const open = async (more: Parameters<typeof openTestApp>[0] = {}) => {
+    const test = await openTestApp(more);
+    opened.push(test);
+    return test;
+  };
+  afterAll(() => Promise.all(opened.map((test) => test.close())));
+
+  it('stands nowhere in a register that has a key', async () => {
+    const test = await open();
+    const em = test.app.database.entities();
+    expect(await em.execute(`select from setting where key = 'cookie-secret'`)).toEqual([]);
+    expect(await cookieSecrets(em, { cookieSecret: 'of the key' }, NOW)).toEqual(['of the key']);
+  });
+
+  it('is kept in the database where there is no key, and whoever was in stays in when one comes', async () => {
+    const keyless = await open({ signingKey: null });
+    const cookie = cookieOf(
+      await keyless.anybody().post('/api/session').send({ login: 'pilot', password: PASSWORD }),
+    );
+
+    const keyed = await open({ url: keyless.url, withPeople: false });
+    const { body } = await request(keyed.app.express).get('/api/session').set('cookie', cookie).expect(200);
+    expect(body).toMatchObject({ state: 'signed-in' });
+    const em = keyed.app.database.entities();
+    const [{ value }] = await em.execute<[{ value: { secret: string } }]>(
+      `select value from setting where key = 'cookie-secret'`,
+    );
+    const key = { cookieSecret: 'of the key' };
+    expect(await cookieSecrets(em, key, Date.now() + WEEK_MS)).toEqual(['of the key', value.secret]);
+    expect(await cookieSecrets(em, key, Date.now() + 3 * WEEK_MS)).toEqual(['of the key']);
+    // And without the key again it is what it was.
+    expect(await cookieSecrets(em, null, Date.now())).toEqual([value.secret]);
+  });
+
+  it('is of no use to whoever reads the database: a cookie made of what stands there lets nobody in', async () => {
+    const test = await open();
+    await test.as('custodian');
+    const [{ sid }] = await test.app.database
+      .entities()
+      .execute<[{ sid: string }]>('select sid from user_session');
+    for (const secret of ['', sid, await epochOf(test)]) {
+      const seal = createHmac('sha256', secret || 'guess')
+        .update(sid)
+        .digest('base64')
+        .replace(/=+$/, '');
+      const cookie = `malle.session=${encodeURIComponent(`s:${sid}.${seal}`)}`;
+      await request(test.app.express).get('/api/packs').set('cookie', cookie).expect(401);
+    }
+  });
+});
+
+function cookieOf({ headers }: { headers: Record<string, unknown> }): string {
+  return (headers['set-cookie'] as string[])[0]!.split(';')[0]!;
+}
+
+async function epochOf(test: TestApp): Promise<string> {
+  const { body } = await test.anybody().get('/api/session').expect(200);
+  return (body as { epoch: string }).epoch;
+}

@@ -13,7 +13,8 @@ import type { Entities } from '../platform/database';
 import { keyIn } from '../platform/http';
 import type { SignedIn } from '../platform/http';
 import { announce } from '../platform/live';
-import { readSetting, writeSettingOnce } from '../platform/settings';
+import { readSetting, writeSetting, writeSettingOnce } from '../platform/settings';
+import type { Signer } from '../platform/signing';
 import { LACKS_FACTOR } from './factors';
 import { byKey } from './keys';
 
@@ -45,6 +46,7 @@ export async function sessions(
   config: Config,
   pool: Pool,
   em: Entities,
+  signer: Signer | null,
 ): Promise<{ handler: RequestHandler; close(): void }> {
   const Store = lookingOnce(neverRevived(seldomTouched(connectPgSimple(session)), pool), pool);
   const store = new Store({ pool, tableName: 'user_session', pruneSessionInterval: PRUNE_SECONDS });
@@ -53,7 +55,7 @@ export async function sessions(
     // A browser takes a cookie of the longer name over HTTPS only, and from no other host of the same domain.
     name: isSecure ? `__Host-${COOKIE}` : COOKIE,
     store,
-    secret: await cookieSecret(em),
+    secret: await cookieSecrets(em, signer, Date.now()),
     resave: false,
     saveUninitialized: false,
     cookie: {
@@ -191,10 +193,29 @@ export function seenBy(req: Request): string | null {
   return lookOf.get(req)?.snapshot ?? null;
 }
 
-/** One secret for all processes of a register, made at its first start. */
-async function cookieSecret(em: Entities): Promise<string> {
-  await writeSettingOnce(em, 'cookie-secret', randomBytes(32).toString('base64'));
-  return (await readSetting<string>(em, 'cookie-secret'))!;
+/**
+ * What cookies are signed with, first, and what older ones may be signed with. The secret comes from the register's key, so that nobody
+ * can make a cookie of what stands in the database. A register without a key keeps one there, made at its first start; once it has a
+ * key, that one is good for as long as cookies last.
+ */
+export async function cookieSecrets(
+  em: Entities,
+  signer: Pick<Signer, 'cookieSecret'> | null,
+  now: Instant,
+): Promise<string[]> {
+  if (!signer) await writeSettingOnce(em, 'cookie-secret', randomBytes(32).toString('base64'));
+  const stored = await readSetting<string | Replaced>(em, 'cookie-secret');
+  if (!signer) return [typeof stored === 'string' ? stored : stored!.secret];
+  if (stored === undefined) return [signer.cookieSecret];
+  const replaced = typeof stored === 'string' ? { secret: stored, goodUntil: now + LASTS_MS } : stored;
+  if (replaced !== stored) await writeSetting(em, 'cookie-secret', replaced);
+  return [signer.cookieSecret, ...(now < replaced.goodUntil ? [replaced.secret] : [])];
+}
+
+/** A secret of the database that gave way to the key's. */
+interface Replaced {
+  readonly secret: string;
+  readonly goodUntil: Instant;
 }
 
 /**

@@ -23,6 +23,8 @@ export interface Signer {
   seal(secret: string, owner: string): string;
   /** What was sealed; null where it was sealed by another key or for somebody else. */
   unseal(sealed: string, owner: string): string | null;
+  /** What the register's cookies are signed with: the same in every process that has this key, and nowhere written down. */
+  readonly cookieSecret: string;
 }
 
 /** AES-256 in the mode that also tells whether anything was changed: a nonce, a tag, and the sealed text, as base64. */
@@ -45,19 +47,20 @@ export function openSigner(path: string): Signer {
   const privateKey = createPrivateKey(readFileSync(path));
   if (privateKey.asymmetricKeyType !== 'ed25519') throw new Error(`${path} holds no Ed25519 key.`);
   const publicKey = createPublicKey(privateKey).export({ type: 'spki', format: 'der' }).toString('base64');
-  const sealingKey = sealingKeyOf(privateKey);
+  const sealingKey = keyFor(privateKey, 'malle: secrets in the database');
   return {
     publicKey,
     sign: (text) => sign(null, Buffer.from(text), privateKey).toString('base64'),
     seal: (secret, owner) => sealedWith(sealingKey, secret, owner),
     unseal: (sealed, owner) => unsealedWith(sealingKey, sealed, owner),
+    cookieSecret: keyFor(privateKey, 'malle: cookies').toString('base64'),
   };
 }
 
-/** A key of its own for sealing: one that signs is used for nothing else. */
-function sealingKeyOf(privateKey: KeyObject): Buffer {
+/** A key of its own for each purpose: one that signs is used for nothing else. */
+function keyFor(privateKey: KeyObject, purpose: string): Buffer {
   const bytes = privateKey.export({ type: 'pkcs8', format: 'der' });
-  return Buffer.from(hkdfSync('sha256', bytes, '', 'malle: secrets in the database', 32));
+  return Buffer.from(hkdfSync('sha256', bytes, '', purpose, 32));
 }
 
 function sealedWith(key: Buffer, secret: string, owner: string): string {
