@@ -19,7 +19,7 @@ import { findBinaries } from '../../../scripts/postgres.mjs';
 
 /** Who is signed in, who was invited and what devices are doing: nothing of that outlives a restore. */
 const NOT_KEPT = ['user_session', 'sign_in_link', 'sign_in_throttle', 'passkey_challenge', 'device_state'];
-/** What the register says of itself; the secret that signs its cookies is made anew. */
+/** What the register says of itself; a secret that signs its cookies, where it has no key for that, is made anew. */
 const SETTINGS_KEPT = ['demo', 'register', 'verification', 'custodian-factor'];
 /** The last line of a whole backup: one that broke off does not have it. */
 const END = '-- The end of a backup of Malle.';
