@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { Client } from 'pg';
+import { ENVIRONMENT, FLAGS } from '../scripts/launch.mjs';
 import { say } from './measure';
 
 /** The made-up register so many times over: 5,040 packs, each with the ledger of a season. */
@@ -57,8 +58,9 @@ async function layCopies(url: string): Promise<string> {
 
 /** A server process of its own on a database, as it is run. */
 export async function serve(databaseUrl: string): Promise<{ url: string; process: ChildProcess }> {
-  const started = spawn(process.execPath, ['dist/server/server.js'], {
+  const started = spawn(process.execPath, [...FLAGS, 'dist/server/server.js'], {
     env: {
+      ...ENVIRONMENT,
       ...process.env,
       DATABASE_URL: databaseUrl,
       MALLE_PORT: '0',

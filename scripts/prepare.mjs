@@ -7,6 +7,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
+import { ENVIRONMENT, FLAGS } from './launch.mjs';
 import { dataFolder, installDebian, keepClusterRunning, startCluster } from './postgres.mjs';
 
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -153,16 +154,13 @@ export function keepDatabase() {
   if (!process.env.DATABASE_URL) keepClusterRunning();
 }
 
-/** Stack traces name the sources; and a server at rest keeps no sixteen megabytes for what it makes and forgets, with no work slower. */
-const FLAGS = ['--enable-source-maps', '--max-semi-space-size=8'];
-
 /** Starts built programs and hands signals on to them. The first is what was asked for: when it ends, all end. */
 export function becomePrograms(names, env = {}) {
   const children = names.map((name) =>
     spawn(process.execPath, [...FLAGS, program(name)], {
       cwd: ROOT,
       stdio: 'inherit',
-      env: { ...process.env, ...env },
+      env: { ...ENVIRONMENT, ...process.env, ...env },
     }),
   );
   const killAll = (signal) => children.forEach((child) => child.kill(signal));

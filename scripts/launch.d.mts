@@ -1,0 +1,2 @@
+export const FLAGS: readonly string[];
+export const ENVIRONMENT: Readonly<Record<string, string>>;
