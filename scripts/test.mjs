@@ -11,12 +11,15 @@ import {
   ensureDependencies,
   ensurePoppler,
 } from './prepare.mjs';
-import { startCluster } from './postgres.mjs';
+import { dataFolder, removeCluster, startCluster } from './postgres.mjs';
 
 checkNode();
 ensureDependencies();
 await ensureBuild();
 ensurePoppler();
+// A cluster for this run alone: the tests leave hundreds of databases, and after a crash every file of them is written again.
+process.env.MALLE_DATA = join(dataFolder(), 'tests');
+removeCluster();
 const env = { ...process.env, CHROMIUM: ensureChromium(), MALLE_TEST_CLUSTER: await startCluster() };
 const results = join(ROOT, '.cache', 'results');
 rmSync(results, { recursive: true, force: true });
@@ -66,6 +69,7 @@ const browser = runner('browser', 'playwright', ['test'], 'playwright.json', ({ 
 for (const failure of failures) console.log(`Failed: ${failure}`);
 const passed = jest.passed + browser.passed;
 const failed = jest.failed + browser.failed + failedChecks;
+removeCluster();
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);
 

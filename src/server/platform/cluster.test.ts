@@ -1,6 +1,6 @@
 import { execFile, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -15,8 +15,8 @@ chmodSync(folder, 0o755);
 const env = { ...process.env, MALLE_DATA: join(folder, 'data') };
 const SCRIPT = 'scripts/postgres.mjs';
 
-const address = async () =>
-  (await promisify(execFile)(process.execPath, [SCRIPT, 'address', 'postgres'], { env })).stdout.trim();
+const starting = () => promisify(execFile)(process.execPath, [SCRIPT, 'address', 'postgres'], { env });
+const address = async () => (await starting()).stdout.trim();
 
 afterAll(async () => {
   await promisify(execFile)(process.execPath, [SCRIPT, 'stop'], { env });
@@ -36,4 +36,20 @@ it('is made once by several that start it for the first time at once, and one th
   await client.connect();
   expect((await client.query('select current_user as name')).rows).toEqual([{ name: 'malle' }]);
   await client.end();
+});
+
+it('is waited for while it lives and takes no connections yet, as after a crash of the machine', async () => {
+  const before = await address();
+  const [pid] = readFileSync(join(folder, 'data', 'pg', 'postmaster.pid'), 'utf8').split('\n');
+  process.kill(Number(pid), 'SIGSTOP');
+  const starter = starting();
+  try {
+    // Longer than one question whether it takes connections waits for an answer.
+    await pause(5_000);
+  } finally {
+    process.kill(Number(pid), 'SIGCONT');
+  }
+  const { stdout, stderr } = await starter;
+  expect(stdout.trim()).toBe(before);
+  expect(stderr).toMatch(/^PostgreSQL is recovering/);
 });
