@@ -258,6 +258,7 @@ test('a page that was left open gives nobody a role: the password is asked for f
   await expect(name).toHaveValue('Odo Plank');
 
   await page.getByRole('button', { name: 'Add it' }).click();
+  await expect(sheet.getByLabel('Your password')).toBeFocused();
   // As quick as a scanner, as what keeps passwords types them: it is a password all the same.
   await scan(page, 'not this one');
   await expect(sheet.getByRole('alert')).toHaveText('This is not the password you have now.');

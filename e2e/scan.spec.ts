@@ -88,6 +88,27 @@ test('an unknown tag offers to receive it; a replaced one still finds its pack',
   await expect(custodian.getByText('Tag TR-06 was replaced; this is the same pack.')).toBeVisible();
 });
 
+test('what is entered before the packs are here waits for them', async ({ custodian: page }) => {
+  const field = page.getByRole('combobox', { name: /Scan or type/ });
+  let letGo: (() => void) | undefined;
+  await page.route(/\/packs(\?|$)/, async (route) => {
+    await new Promise<void>((done) => (letGo = done));
+    await route.continue();
+  });
+  await page.reload();
+  await field.fill('7');
+  await field.press('Enter');
+  await expect(page.getByText('The packs are still on their way.')).toBeVisible();
+  letGo!();
+  await expect(page.getByText('Several answer to this.')).toBeVisible();
+  await page.reload();
+  await field.fill('HX7');
+  await field.press('Enter');
+  await expect(page.getByText('The packs are still on their way.')).toBeVisible();
+  letGo!();
+  await expect(page.getByRole('heading', { level: 1, name: 'HX-07', exact: true })).toBeVisible();
+});
+
 test('of several packs that answer none is opened unseen; a place, a type and a hand are found by name', async ({
   custodian: page,
 }) => {

@@ -1,5 +1,5 @@
 import { CommandInput, CommandItem, CommandList, CommandRoot } from 'cmdk';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
 import { plural } from '../../core/wording';
 import { VerdictMark } from '../kit/VerdictMark';
@@ -20,10 +20,14 @@ export function ScanField({
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
   const [marked, setMarked] = useState('');
-  const rows = usePackRows({ isPatient: true }).data ?? [];
+  const packs = usePackRows({ isPatient: true });
+  const rows = packs.data ?? [];
+  const areComing = packs.isPending;
   const named = useRegister().data ?? null;
   // What was asked about by Enter before: the same Enter again takes the first.
   const [askedAbout, setAskedAbout] = useState<string | null>(null);
+  // What was entered before the packs were here: it means what it means once they are.
+  const [entered, setEntered] = useState<string | null>(null);
   const found = open ? suggestions(typed, rows, named) : [];
   // The package says that its list is always open; a screen reader is to hear when it is.
   useEffect(() => field.current?.setAttribute('aria-expanded', String(found.length > 0)));
@@ -33,6 +37,7 @@ export function ScanField({
     setTyped('');
     setOpen(false);
     setAskedAbout(null);
+    setEntered(null);
     field.current?.blur();
   };
   const choose = (chosen: Suggestion) => {
@@ -47,11 +52,21 @@ export function ScanField({
     const chosen = found[at];
     if (chosen && at === 0 && askedAbout !== typed && !isSure(found, typed)) setAskedAbout(typed);
     else if (chosen) choose(chosen);
+    else if (areComing && typed.trim() !== '') setEntered(typed);
     else if (typed.trim() !== '') {
       onUnknown(typed.trim());
       close();
     }
   };
+  const goOn = useEffectEvent(() => {
+    setEntered(null);
+    enter();
+  });
+  useEffect(() => {
+    if (entered === null || areComing) return undefined;
+    const soon = setTimeout(() => goOn());
+    return () => clearTimeout(soon);
+  }, [entered, areComing]);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Escape') close();
     else if (event.key === 'Enter') enter();
@@ -78,9 +93,13 @@ export function ScanField({
         onValueChange={(text) => {
           setTyped(text);
           setOpen(true);
+          setEntered(null);
         }}
         onFocus={() => setOpen(true)}
-        onBlur={() => setOpen(false)}
+        onBlur={() => {
+          setOpen(false);
+          setEntered(null);
+        }}
         className="h-11 w-full rounded-sm border-2 border-ink bg-sheet px-3 font-mono md:h-10 md:pr-10 md:text-lg md:tracking-wide"
       />
       <kbd
@@ -90,7 +109,7 @@ export function ScanField({
         /
       </kbd>
       <div
-        hidden={found.length === 0}
+        hidden={found.length === 0 && entered === null}
         // A press on the list must not take the cursor out of the field, which would close the list under it.
         onMouseDown={(event) => event.preventDefault()}
         className="absolute inset-x-0 top-full z-30 border-2 border-t-0 border-ink bg-sheet"
@@ -107,6 +126,11 @@ export function ScanField({
             </CommandItem>
           ))}
         </CommandList>
+        {entered !== null && (
+          <p role="status" className="px-3 py-2 text-sm">
+            The packs are still on their way. This goes on as soon as they are here.
+          </p>
+        )}
         {asks && (
           <p role="status" className="border-t border-rule bg-wash-amber px-3 py-1 text-sm">
             Several answer to this. Type more, choose with the arrows, or Enter again for the first.
