@@ -18,7 +18,7 @@ const REBUILT = 60;
 export async function benchPreview(url: string, register: BenchRegister): Promise<void> {
   await fillUp(url);
   const app = await openApp(
-    testConfig(url, { fixedNow: null, webRoot: resolve(import.meta.dirname, '../dist/web') }),
+    testConfig(url, { fixedNow: null, webRoot: resolve('dist/web') }),
     logAt('silent'),
   );
   const began = performance.now();

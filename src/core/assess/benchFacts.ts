@@ -54,7 +54,7 @@ export function benchFacts(
   return {
     capacityMah,
     cellMilliohm:
-      meanResistance(resistances).at(-1)?.value ??
+      meanResistance(resistances.slice(-1))[0]?.value ??
       USUAL_MILLIOHM_AH[pack.chemistry] / (pack.capacityMah / 1000),
     freeFrom: Math.max(
       flownAt === null ? 0 : flownAt + rules.heat.coolMinutes * MINUTE_MS,

@@ -106,8 +106,10 @@ function flips(file: CaseFile, from: Instant): readonly Instant[] {
   const { pack } = history;
   if (!isLithium(pack.chemistry) || pack.fieldPack) return [];
   const ahead = carriedTo(file, from + HORIZON_MS);
-  if (fullTimeBetween(history, ahead, rules, from - YEAR_MS, from + HORIZON_MS).days === 0) return [];
   const limit = rules.health.fullDaysAYear;
+  // Too little in all that time is too little in every year of it.
+  if (fullTimeBetween(history, ahead, rules, from - YEAR_MS, from + HORIZON_MS).days < limit * SURE)
+    return [];
   const said = (at: Instant) => String(fullDays(history, ahead, rules, at).days >= limit);
   const found: Instant[] = [];
   let before = said(from);
@@ -120,10 +122,15 @@ function flips(file: CaseFile, from: Instant): readonly Instant[] {
 }
 
 /** The pack carried to a moment, if nothing more happens. */
-function carriedTo({ history, rules, rested }: CaseFile, moment: Instant): Carried {
-  return measure(history, rested, rules, moment).carried;
+function carriedTo({ history, rules, rested, measured, now }: CaseFile, moment: Instant): Carried {
+  const last = measured.evidence.at(-1);
+  // What a clock ahead of ours dated later than the moment judged is no part of what was carried up to then.
+  if (last && last.at > now) return measure(history, rested, rules, moment).carried;
+  return measured.carried.until(moment) ?? measure(history, rested, rules, moment).carried;
 }
 
+/** Sums of parts differ in their last digits. */
+const SURE = 0.999;
 const WEEK_MS = 7 * DAY_MS;
 /** In this time the fullest pack has leaked empty, and nothing more comes by itself. */
 const HORIZON_MS = 1_100 * DAY_MS;

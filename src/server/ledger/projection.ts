@@ -1,3 +1,4 @@
+import isEqual from 'fast-deep-equal';
 import { benchFacts, readingStep, restedReadings, timeline } from '../../core/assess';
 import type { Assessment, Segment, Verdict } from '../../core/assess';
 import { isLithium } from '../../core/chemistry';
@@ -90,17 +91,15 @@ function futureOf(
   now: Readonly<Record<string, unknown>>,
 ) {
   const segments: { at: Instant; row: Record<string, unknown> }[] = [];
-  const texts = new Map(Object.entries(now).map(([column, value]) => [column, JSON.stringify(value)]));
-  let before = JSON.stringify({});
+  let before: Record<string, unknown> = {};
   for (const { from, assessment } of later) {
     const changed: Record<string, unknown> = {};
     for (const [column, value] of Object.entries(momentRow(history, rules, assessment))) {
-      if (value === now[column] || JSON.stringify(value) === texts.get(column)) continue;
-      changed[column] = isJson(value) ? value.json : value;
+      // Findings that no time changes are the same objects in every segment: comparing them is quicker than writing them down.
+      if (!isEqual(value, now[column])) changed[column] = isJson(value) ? value.json : value;
     }
-    const text = JSON.stringify(changed);
-    if (text === before) continue;
-    before = text;
+    if (isEqual(changed, before)) continue;
+    before = changed;
     segments.push({ at: from, row: changed });
   }
   return { lapses: { json: segments }, changes_at: timestamp(segments[0]?.at ?? null) };
