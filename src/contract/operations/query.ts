@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatByZone } from '../../core/measure';
 
 /** Ids, commas between; more rows at a time are fetched as the whole list. */
 export const idList = z
@@ -15,10 +16,11 @@ export type DecimalMark = z.output<typeof decimalMark>;
 
 export const print = z.object({ zone: readerZone, decimals: decimalMark });
 
+const inZone = formatByZone('en-GB', {});
+
 function isZone(zone: string): boolean {
   try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return true;
+    return Boolean(inZone(zone));
   } catch {
     return false;
   }

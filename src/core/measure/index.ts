@@ -26,3 +26,4 @@ export type {
 } from './ids';
 export type { Instant } from './instant';
 export { DAY_MS, HOUR_MS, MINUTE_MS, countUpTo, countWhile, hoursBetween } from './instant';
+export { formatByZone } from './zoneFormat';

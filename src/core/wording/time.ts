@@ -1,4 +1,4 @@
-import { DAY_MS, HOUR_MS, MINUTE_MS } from '../measure';
+import { DAY_MS, HOUR_MS, MINUTE_MS, formatByZone } from '../measure';
 import type { Instant } from '../measure';
 import { isWrittenLater } from '../record';
 
@@ -92,11 +92,19 @@ function dateOf(there: CalendarMoment, here: CalendarMoment): string {
 }
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-const formats = new Map<string, Intl.DateTimeFormat>();
+const calendarFormat = formatByZone('en-GB', {
+  weekday: 'short',
+  year: 'numeric',
+  month: 'numeric',
+  day: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  hourCycle: 'h23',
+});
 
 function calendar(at: Instant, zone: string): CalendarMoment {
   const parts = new Map(
-    formatFor(zone)
+    calendarFormat(zone)
       .formatToParts(at)
       .map(({ type, value }) => [type, value]),
   );
@@ -111,22 +119,4 @@ function calendar(at: Instant, zone: string): CalendarMoment {
     minute: part('minute'),
     day: Date.UTC(Number(part('year')), month, Number(part('day'))),
   };
-}
-
-/** Making a formatter costs more than using it; a table of thousands of rows needs one. */
-function formatFor(zone: string): Intl.DateTimeFormat {
-  const known = formats.get(zone);
-  if (known) return known;
-  const made = new Intl.DateTimeFormat('en-GB', {
-    timeZone: zone,
-    weekday: 'short',
-    year: 'numeric',
-    month: 'numeric',
-    day: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  });
-  formats.set(zone, made);
-  return made;
 }

@@ -1,4 +1,5 @@
 import type { Content, ContentTable, CustomTableLayout } from 'pdfmake/interfaces';
+import { formatByZone } from '../../core/measure';
 import type { Instant } from '../../core/measure';
 import type { PaperDocument } from './pdf';
 
@@ -29,28 +30,29 @@ export const LAYOUTS = {
   },
 } satisfies Record<string, CustomTableLayout>;
 
+const PAPER_DAY = formatByZone('en-GB', { dateStyle: 'medium' });
+const PAPER_TIME = formatByZone('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const ISO_DAY = formatByZone('sv-SE', { dateStyle: 'short' });
+const ISO_TIME = formatByZone('sv-SE', { dateStyle: 'short', timeStyle: 'short' });
+
 /** A day as paper says it: with its year, since paper outlives it. */
 export function paperDay(at: Instant | null, zone: string): string {
-  if (at === null) return '';
-  return new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: zone }).format(at);
+  return at === null ? '' : PAPER_DAY(zone).format(at);
 }
 
 /** A day and hour as paper says them. */
 export function paperTime(at: Instant, zone: string): string {
-  const style = { dateStyle: 'medium', timeStyle: 'short', timeZone: zone } as const;
-  return new Intl.DateTimeFormat('en-GB', style).format(at);
+  return PAPER_TIME(zone).format(at);
 }
 
 /** A day as a table and a spreadsheet sort it. */
 export function isoDay(at: Instant, zone: string): string {
-  return new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeZone: zone }).format(at);
+  return ISO_DAY(zone).format(at);
 }
 
 /** A moment as a table and a spreadsheet sort it, to the minute. */
 export function isoTime(at: Instant, zone: string): string {
-  return new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone: zone }).format(
-    at,
-  );
+  return ISO_TIME(zone).format(at);
 }
 
 export function heading(title: string, aside: string): Content {

@@ -1,0 +1,22 @@
+/** Zones of one style that are kept: the readers' own. A zone can be spelt in more ways than anybody lives in. */
+const MOST_ZONES = 20;
+
+/**
+ * The formatter of a style for any zone. Making one costs more than a thousand uses and a hundred kilobytes outside the engine's own
+ * memory: a table of thousands of rows needs one, and so do all tables after it.
+ * @throws RangeError for a zone that does not exist
+ */
+export function formatByZone(
+  locale: string,
+  style: Intl.DateTimeFormatOptions,
+): (zone: string) => Intl.DateTimeFormat {
+  const made = new Map<string, Intl.DateTimeFormat>();
+  return (zone) => {
+    const known = made.get(zone);
+    if (known) return known;
+    const format = new Intl.DateTimeFormat(locale, { ...style, timeZone: zone });
+    if (made.size === MOST_ZONES) made.clear();
+    made.set(zone, format);
+    return format;
+  };
+}
