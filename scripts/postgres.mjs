@@ -245,7 +245,7 @@ function initCluster(bin, folder, cluster, say) {
 
 async function start(bin, folder, cluster, say) {
   // Whoever started the cluster before may have been ended while it recovered.
-  if (await recovered(bin, folder, cluster, say)) return;
+  if (await takesConnections(bin, folder, cluster, say)) return;
   const deadline = Date.now() + START_MS;
   let port = readPort(folder);
   for (;;) {
@@ -254,8 +254,7 @@ async function start(bin, folder, cluster, say) {
       const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200`;
       const log = join(cluster, 'server.log');
       tryRun(join(bin, 'pg_ctl'), ['start', '-D', cluster, '-w', '-t', '60', '-l', log, '-o', options]);
-      await recovered(bin, folder, cluster, say);
-      if (isReady(bin, folder, cluster)) {
+      if (await takesConnections(bin, folder, cluster, say)) {
         writeFileSync(join(folder, 'port'), `${readPort(folder)}\n`);
         return;
       }
@@ -272,13 +271,14 @@ async function start(bin, folder, cluster, say) {
   }
 }
 
-/** Whether the cluster takes connections, once its own process, if one lives, has come to that point. */
-async function recovered(bin, folder, cluster, say) {
+/** Whether the cluster takes connections; waits while its own process lives and does not yet. */
+async function takesConnections(bin, folder, cluster, say) {
   const deadline = Date.now() + RECOVERY_MS;
   let told = false;
   while (!isReady(bin, folder, cluster)) {
     if (!isRunning(cluster) || Date.now() > deadline) return false;
-    if (!told) say('PostgreSQL is recovering from an end it was not told of; this may take minutes.');
+    if (!told)
+      say('PostgreSQL takes no connections yet. After a crash of the machine this may take minutes.');
     told = true;
     await new Promise((done) => setTimeout(done, 500));
   }

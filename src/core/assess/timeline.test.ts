@@ -1,4 +1,4 @@
-import { DAY_MS, HOUR_MS } from '../measure';
+import { DAY_MS, HOUR_MS, MINUTE_MS } from '../measure';
 import { fold } from '../record';
 import type { PackRecord } from '../record';
 import { PRESET_RULES } from '../rules';
@@ -115,6 +115,19 @@ it.each(HISTORIES)('%s: the segment that holds says what would be said', (_, pac
       );
     }
   }
+});
+
+it('counts what a clock ahead of ours dated a minute later than now', () => {
+  const records = [charge(0), reading(60 * 24, level(lipo, 4150)), charge(61 * 24, { mode: 'storage' })];
+  const last = START + 61 * 24 * HOUR_MS;
+  const segments = timeline(fold(lipo, records), EVEN_KEEL, last - MINUTE_MS);
+  for (const at of moments(
+    last,
+    segments.map((one) => one.from),
+  ))
+    expect(`${at} ${shown(segments.findLast((one) => one.from <= at)!.assessment)}`).toBe(
+      `${at} ${shown(assess(fold(lipo, records), EVEN_KEEL, at))}`,
+    );
 });
 
 it('begins where it is asked to, in order, and does not go on without end', () => {

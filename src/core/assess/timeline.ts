@@ -123,10 +123,10 @@ function flips(file: CaseFile, from: Instant): readonly Instant[] {
 
 /** The pack carried to a moment, if nothing more happens. */
 function carriedTo({ history, rules, rested, measured, now }: CaseFile, moment: Instant): Carried {
-  const last = measured.evidence.at(-1);
-  // What a clock ahead of ours dated later than the moment judged is no part of what was carried up to then.
-  if (last && last.at > now) return measure(history, rested, rules, moment).carried;
-  return measured.carried.until(moment) ?? measure(history, rested, rules, moment).carried;
+  // What a clock ahead of ours dated later than the moment judged was not carried yet.
+  const isWhole = (measured.evidence.at(-1)?.at ?? now) <= now;
+  const carried = isWhole ? measured.carried.until(moment) : null;
+  return carried ?? measure(history, rested, rules, moment).carried;
 }
 
 /** Sums of parts differ in their last digits. */

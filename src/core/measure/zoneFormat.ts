@@ -2,8 +2,8 @@
 const MOST_ZONES = 20;
 
 /**
- * The formatter of a style for any zone. Making one costs more than a thousand uses and a hundred kilobytes outside the engine's own
- * memory: a table of thousands of rows needs one, and so do all tables after it.
+ * The formatter of a style for any zone, made once. Making one takes as long as hundreds of uses, and memory that the engine’s own
+ * collector does not count.
  * @throws RangeError for a zone that does not exist
  */
 export function formatByZone(

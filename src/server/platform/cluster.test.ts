@@ -51,5 +51,5 @@ it('is waited for while it lives and takes no connections yet, as after a crash 
   }
   const { stdout, stderr } = await starter;
   expect(stdout.trim()).toBe(before);
-  expect(stderr).toMatch(/^PostgreSQL is recovering/);
+  expect(stderr).toMatch(/^PostgreSQL takes no connections yet/);
 });

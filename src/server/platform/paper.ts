@@ -30,29 +30,29 @@ export const LAYOUTS = {
   },
 } satisfies Record<string, CustomTableLayout>;
 
-const PAPER_DAY = formatByZone('en-GB', { dateStyle: 'medium' });
-const PAPER_TIME = formatByZone('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-const ISO_DAY = formatByZone('sv-SE', { dateStyle: 'short' });
-const ISO_TIME = formatByZone('sv-SE', { dateStyle: 'short', timeStyle: 'short' });
+const paperDayFormat = formatByZone('en-GB', { dateStyle: 'medium' });
+const paperTimeFormat = formatByZone('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const isoDayFormat = formatByZone('sv-SE', { dateStyle: 'short' });
+const isoTimeFormat = formatByZone('sv-SE', { dateStyle: 'short', timeStyle: 'short' });
 
 /** A day as paper says it: with its year, since paper outlives it. */
 export function paperDay(at: Instant | null, zone: string): string {
-  return at === null ? '' : PAPER_DAY(zone).format(at);
+  return at === null ? '' : paperDayFormat(zone).format(at);
 }
 
 /** A day and hour as paper says them. */
 export function paperTime(at: Instant, zone: string): string {
-  return PAPER_TIME(zone).format(at);
+  return paperTimeFormat(zone).format(at);
 }
 
 /** A day as a table and a spreadsheet sort it. */
 export function isoDay(at: Instant, zone: string): string {
-  return ISO_DAY(zone).format(at);
+  return isoDayFormat(zone).format(at);
 }
 
 /** A moment as a table and a spreadsheet sort it, to the minute. */
 export function isoTime(at: Instant, zone: string): string {
-  return ISO_TIME(zone).format(at);
+  return isoTimeFormat(zone).format(at);
 }
 
 export function heading(title: string, aside: string): Content {
