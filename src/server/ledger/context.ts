@@ -9,16 +9,25 @@ import type { Head } from './keptLedgers';
 import type { RulesInForce } from './projection';
 import { knownSql, referencesOf } from './references';
 import type { KnownRow } from './references';
-import { TEMPERATURES } from './rows';
+import { FACTS_OF, factsOf, TEMPERATURES } from './rows';
+import type { OwnFacts, PackFactsRow } from './rows';
 import { NEWEST_RULES, rulesFrom } from './rulesInForce';
 import type { RulesRow } from './rulesInForce';
 
-/** How a pack's ledger stands, and what was said of it. */
+/** A pack by itself, how its ledger stands, and what was said of it. */
 export interface Standing {
+  readonly facts: OwnFacts;
   /** Where the ledger ends. */
   readonly head: Head | null;
-  /** Its state as it was last written: where the ledger ended then, the verdict, and the rules it was judged under. */
-  readonly left: (Head & { readonly verdict: Verdict; readonly rulesVersion: number }) | null;
+  readonly left: Left | null;
+}
+
+/** A pack's state as it was last written: where the ledger ended then, the verdict, and the rules it was judged under. */
+export interface Left extends Head {
+  readonly verdict: Verdict;
+  readonly rulesVersion: number;
+  /** The database's own name for this version of the row: whoever writes the row, in whatever way, makes another. */
+  readonly version: string;
 }
 
 /** What the register says that packs are judged by, beside their own facts and records. */
@@ -31,19 +40,22 @@ export interface Context {
 }
 
 interface ContextRow {
-  readonly standings: readonly (Standing & { readonly id: PackId })[];
+  readonly standings: readonly (Omit<Standing, 'facts'> & { readonly facts: PackFactsRow })[];
   readonly rules: RulesRow | null;
   readonly temperatures: readonly PlaceTemperature[];
   readonly known: readonly KnownRow[];
 }
 
-const STANDINGS = `select p.id,
-    (select json_build_object('seq', seq, 'hash', hash) from record where pack_id = p.id order by seq desc limit 1) as head,
-    (select json_build_object('seq', seq, 'hash', head_hash, 'verdict', verdict, 'rulesVersion', rules_version)
-       from pack_state where pack_id = p.id) as left
-  from pack p where p.id = any(?::uuid[])`;
+const STANDINGS = `select row_to_json(f) as facts,
+    (select json_build_object('seq', seq, 'hash', hash) from record where pack_id = f.id order by seq desc limit 1) as head,
+    (select json_build_object('seq', seq, 'hash', head_hash, 'verdict', verdict, 'rulesVersion', rules_version, 'version', xmin::text)
+       from pack_state where pack_id = f.id) as left
+  from (${FACTS_OF} where p.id = any(?::uuid[]) order by p.id) f`;
 
-/** Asked in one statement, and after the packs are locked: only then are their heads the last ones. */
+/**
+ * Asked in one statement, so that all of it is of one moment. Only of packs that are held are the heads the last ones; whoever holds none
+ * compares the version of the state when writing.
+ */
 export async function contextOf(
   em: Entities,
   ids: readonly PackId[],
@@ -59,7 +71,9 @@ export async function contextOf(
   );
   const { standings, rules, temperatures, known } = row!;
   return {
-    standings: new Map(standings.map((one) => [one.id, one])),
+    standings: new Map(
+      standings.map((one) => [one.facts.id as PackId, { ...one, facts: factsOf(one.facts) }]),
+    ),
     rules: rulesFrom(rules),
     placeTemperatures: temperatures,
     known,

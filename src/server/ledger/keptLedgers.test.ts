@@ -9,7 +9,7 @@ import { addPack, addType, NOW, openTestApp, readingBody, recordBody } from '../
 import type { TestApp } from '../testing/testApp';
 import { append } from './append';
 import { KeptLedgers, kept } from './keptLedgers';
-import { rebuildPack } from './rebuild';
+import { rebuildPack, rebuildPacks } from './rebuild';
 import { chain, insertOf, recordsOf } from './rows';
 import { verifyLedger } from './verify';
 
@@ -185,6 +185,108 @@ describe('ledgers that are kept', () => {
     expect(counter.rows).toBe(40);
     await ledgers.upTo(counter.em, packs[0]!, await headOf(packs[0]!));
     expect(counter.rows).toBe(60);
+  });
+});
+
+describe('a record that somebody else is quicker than', () => {
+  const intake = () => ({
+    actor: { id: test.people.custodian, role: 'custodian' as const },
+    recordedAt: NOW,
+  });
+  /** Lets something happen before the first statement that is like this, within a transaction or without, and counts all that are. */
+  function interrupted(like: RegExp, happen: () => Promise<unknown>) {
+    const seen = { em: em.fork(), count: 0 };
+    const through = (inner: Entities): Entities =>
+      new Proxy(inner, {
+        get: (target, name) => {
+          if (name === 'transactional')
+            return (work: (tx: Entities) => Promise<unknown>) =>
+              target.transactional((tx) => work(through(tx)));
+          if (name !== 'execute') return Reflect.get(target, name) as unknown;
+          return async (sql: string, params: unknown[]) => {
+            if (like.test(sql) && (seen.count += 1) === 1) await happen();
+            return target.execute(sql, params);
+          };
+        },
+      });
+    seen.em = through(seen.em);
+    return seen;
+  }
+  const WRITING = /^with held as/;
+  const READING = /from record where pack_id = .* and seq >/;
+  const waitsForJudgement = (packId: PackId) =>
+    em.execute('update pack_state set rules_version = 0 where pack_id = ?', [packId]);
+  /** What is said of the pack is what its records and its type say, and nothing is missing. */
+  const holds = async (packId: PackId, texts: readonly string[]) => {
+    const records = await stored(packId);
+    expect(records.flatMap(({ payload }) => ('text' in payload ? payload.text : []))).toEqual(texts);
+    const said = await stateOf(packId);
+    kept.clear();
+    await rebuildPack(em, packId);
+    expect(await stateOf(packId)).toEqual(said);
+    expect((await verifyLedger(em)).broken).toEqual([]);
+  };
+
+  it.each<[string, RegExp, (packId: PackId) => Promise<unknown>, readonly string[]]>([
+    ['another record came', WRITING, (packId) => send(packId, note('theirs')), ['theirs', 'mine']],
+    [
+      'another came while its ledger was read',
+      READING,
+      (packId) => send(packId, note('theirs')),
+      ['theirs', 'mine'],
+    ],
+    ['the pack was judged anew', WRITING, (packId) => rebuildPack(em, packId), ['mine']],
+    ['its type was changed, and it waits to be judged', WRITING, waitsForJudgement, ['mine']],
+  ])('is judged once more where %s', async (_, like, happen, texts) => {
+    const packId = await newPack();
+    kept.clear();
+    const asking = interrupted(like, () => happen(packId));
+    const answers = await append(asking.em, packId, [note('mine') as never], intake);
+    expect(answers).toEqual((await stored(packId)).slice(-1));
+    expect(asking.count).toBe(like === WRITING ? 2 : 1);
+    await holds(packId, texts);
+  });
+
+  it('is judged once more where its type was changed, though the pack was held', async () => {
+    const packId = await newPack();
+    const asking = interrupted(WRITING, () => waitsForJudgement(packId));
+    await asking.em.transactional((tx) => append(tx, packId, [note('mine') as never], intake));
+    expect(asking.count).toBe(2);
+    await holds(packId, ['mine']);
+  });
+
+  it('waits for whoever holds the pack, and sees what they made of it', async () => {
+    const packId = await newPack();
+    let mine: Promise<unknown> = Promise.resolve();
+    await em.fork().transactional(async (tx) => {
+      await append(tx, packId, [note('theirs') as never], intake);
+      mine = append(em.fork(), packId, [note('mine') as never], intake);
+      // Long enough to be judged and to stand waiting at the pack.
+      await new Promise((goOn) => setTimeout(goOn, 300));
+      expect(await stored(packId)).toHaveLength(1);
+    });
+    await mine;
+    await holds(packId, ['theirs', 'mine']);
+  });
+
+  it('is written once though it comes twice at the same moment', async () => {
+    const packId = await newPack();
+    const record = note('mine') as never;
+    const asking = interrupted(WRITING, () => append(em.fork(), packId, [record], intake));
+    const answers = await append(asking.em, packId, [record], intake);
+    expect(answers.map(({ seq }) => seq)).toEqual([2]);
+    await holds(packId, ['mine']);
+  });
+
+  it('leaves a pack that is judged anew to wait where its type is changed meanwhile', async () => {
+    const packId = await newPack();
+    await waitsForJudgement(packId);
+    const asking = interrupted(/^insert into pack_state/, () => waitsForJudgement(packId));
+    const done = await rebuildPacks(asking.em, [packId]);
+    expect(done).toEqual([]);
+    expect(await stateOf(packId)).toMatchObject({ rules_version: 0 });
+    expect(await rebuildPacks(em.fork(), [packId])).toEqual([packId]);
+    expect(await stateOf(packId)).toMatchObject({ rules_version: 1 });
   });
 });
 

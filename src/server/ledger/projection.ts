@@ -12,7 +12,6 @@ import type { PackHistory, PackRecord } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { contentsMv } from '../../core/storage';
 import { timestamp } from '../platform/columns';
-import type { Statement } from '../platform/database';
 import type { Head } from './keptLedgers';
 
 export interface RulesInForce {
@@ -25,17 +24,6 @@ export interface Projection {
   readonly verdict: Verdict;
   readonly columns: readonly string[];
   readonly values: readonly unknown[];
-}
-
-/** Writes rows, replacing those that are there: at least one, all with the same columns. */
-export function upsertOf(rows: readonly Projection[], table = 'pack_state'): Statement {
-  const { columns } = rows[0]!;
-  const places = `(${columns.map(() => '?').join(', ')})`;
-  return {
-    sql: `insert into ${table} (${columns.join(', ')}) values ${rows.map(() => places).join(', ')}
-     on conflict (pack_id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
-    params: rows.flatMap(({ values }) => values),
-  };
 }
 
 /**

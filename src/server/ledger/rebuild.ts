@@ -4,11 +4,12 @@ import type { PackFacts } from '../../core/pack';
 import type { PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
-import type { Standing } from './context';
+import type { Left } from './context';
 import { kept } from './keptLedgers';
 import type { Head } from './keptLedgers';
-import { projectionOf, upsertOf } from './projection';
-import { lockedFacts, recordsOfMany } from './rows';
+import { projectionOf } from './projection';
+import { hold, recordsOfMany } from './rows';
+import { replaceStates } from './states';
 
 /** Records that are read at once: packs with short ledgers are judged together, one with a long ledger by itself. */
 const RECORDS_AT_ONCE = 4_000;
@@ -19,7 +20,10 @@ const RECORDS_AT_ONCE = 4_000;
  * @param acceptsHead true takes the ledger as it stands, which only a person who looked into it may decide
  */
 export async function rebuildPack(em: Entities, packId: PackId, acceptsHead = false): Promise<void> {
-  await em.transactional((tx) => rebuild(tx, [packId], { acceptsHead }));
+  await em.transactional(async (tx) => {
+    // Done once nothing else wrote its state meanwhile; nobody can for ever.
+    while ((await rebuild(tx, [packId], { acceptsHead })).overtaken.length > 0);
+  });
 }
 
 /**
@@ -28,25 +32,31 @@ export async function rebuildPack(em: Entities, packId: PackId, acceptsHead = fa
  * @returns those that were judged
  */
 export async function rebuildPacks(em: Entities, ids: readonly PackId[]): Promise<readonly PackId[]> {
-  return em.transactional((tx) => rebuild(tx, ids, { passesOver: true }));
+  return em.transactional(async (tx) => (await rebuild(tx, ids, { passesOver: true })).judged);
+}
+
+interface Rebuilt {
+  readonly judged: readonly PackId[];
+  /** Those whose state something else wrote meanwhile: a change of their type, say, after which they are to be judged anew. */
+  readonly overtaken: readonly PackId[];
 }
 
 async function rebuild(
   tx: Entities,
   ids: readonly PackId[],
   { acceptsHead = false, passesOver = false },
-): Promise<readonly PackId[]> {
-  const facts = await lockedFacts(tx, ids, passesOver);
-  const { standings, rules: inForce, placeTemperatures } = await contextOf(tx, ids);
-  const packs = facts.flatMap((own) => {
-    const { head, left } = standings.get(own.id)!;
-    return head ? [{ facts: { ...own, placeTemperatures }, head, left }] : [];
-  });
+): Promise<Rebuilt> {
+  const held = await hold(tx, ids, passesOver);
+  const { standings, rules: inForce, placeTemperatures } = await contextOf(tx, held);
+  const packs = [...standings.values()].flatMap(({ facts, head, left }) =>
+    head ? [{ facts: { ...facts, placeTemperatures }, head, left }] : [],
+  );
   await passEmpty(
     tx,
-    facts.map(({ id }) => id).filter((id) => !standings.get(id)!.head),
+    held.filter((id) => !standings.get(id)!.head),
     inForce.version,
   );
+  const overtaken = new Set<PackId>();
   for (const some of together(packs)) {
     const ledgers = await ledgersOf(tx, some);
     const moved: Moved[] = [];
@@ -58,11 +68,20 @@ async function rebuild(
       // A browser that asks meanwhile waits for one pack, not for all of them.
       if (some.length > 1) await new Promise(setImmediate);
     }
-    const { sql, params } = upsertOf(rows);
-    await tx.execute(sql, params);
-    await keepMoves(tx, moved, inForce.version);
+    const { sql, params } = replaceStates(
+      rows,
+      some.map(({ left }) => left),
+    );
+    const answered: { id: PackId }[] = await tx.execute(sql, params);
+    const written = new Set(answered.map(({ id }) => id));
+    for (const { facts } of some) if (!written.has(facts.id)) overtaken.add(facts.id);
+    await keepMoves(
+      tx,
+      moved.filter(({ id }) => written.has(id)),
+      inForce.version,
+    );
   }
-  return facts.map(({ id }) => id);
+  return { judged: held.filter((id) => !overtaken.has(id)), overtaken: [...overtaken] };
 }
 
 /** A pack whose whole ledger is gone stays as it was last judged; it is not asked for again and again. */
@@ -77,7 +96,7 @@ async function passEmpty(em: Entities, ids: readonly PackId[], version: number):
 interface Judged {
   readonly facts: PackFacts;
   readonly head: Head;
-  readonly left: Standing['left'];
+  readonly left: Left | null;
 }
 
 /** Packs in lots of so many records. */
@@ -110,7 +129,7 @@ async function ledgersOf(
 
 interface Moved {
   readonly id: PackId;
-  readonly left: NonNullable<Standing['left']>;
+  readonly left: Left;
   readonly became: Verdict;
 }
 

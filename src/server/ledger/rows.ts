@@ -121,31 +121,33 @@ export function chain(records: readonly PackRecord[], lastHash: string | null): 
   });
 }
 
-/** An INSERT of these records, and its parameters. */
-export function insertOf(chained: readonly ChainedRecord[]): Statement {
-  const values = chained.map(() => '(?,?,?,?,?,?,?,?::jsonb,?,?,?,?)').join(',');
-  const params = chained.flatMap(({ record, prevHash, hash }) => [
-    record.packId,
-    record.seq,
-    record.id,
-    record.kind,
-    timestamp(record.at),
-    timestamp(record.recordedAt),
-    record.by,
-    JSON.stringify(record.payload),
-    record.supersedes,
-    record.rulesVersion,
-    prevHash,
+const RECORD_FIELDS = `pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash`;
+
+/** An INSERT of these records: unconditionally, or only where another part of the statement, named here, has a row. */
+export function insertOf(chained: readonly ChainedRecord[], where?: string): Statement {
+  const rows = chained.map(({ record, prevHash, hash }) => ({
+    pack_id: record.packId,
+    seq: record.seq,
+    id: record.id,
+    kind: record.kind,
+    at: timestamp(record.at),
+    recorded_at: timestamp(record.recordedAt),
+    by: record.by,
+    payload: record.payload,
+    supersedes: record.supersedes,
+    rules_version: record.rulesVersion,
+    prev_hash: prevHash,
     hash,
-  ]);
+  }));
   return {
-    sql: `insert into record (pack_id, seq, id, kind, at, recorded_at, by, payload, supersedes, rules_version, prev_hash, hash)
-     values ${values}`,
-    params,
+    sql: `insert into record (${RECORD_FIELDS}) select r.* from jsonb_to_recordset(?::jsonb)
+      as r(pack_id uuid, seq int, id uuid, kind text, at timestamptz, recorded_at timestamptz, by uuid, payload jsonb,
+           supersedes uuid, rules_version int, prev_hash text, hash text)${where ? `, ${where}` : ''}`,
+    params: [JSON.stringify(rows)],
   };
 }
 
-interface PackFactsRow {
+export interface PackFactsRow {
   readonly id: string;
   readonly field_pack: boolean;
   readonly smart: PackFacts['smart'];
@@ -160,7 +162,8 @@ interface PackFactsRow {
   readonly duty_class: PackFacts['dutyClass'];
 }
 
-const FACTS_OF = `select p.id, p.field_pack, p.smart, ${asInstant('p.in_service_at')} as in_service_at, t.chemistry, t.series,
+/** A {@link PackFactsRow} of each pack, as SQL. */
+export const FACTS_OF = `select p.id, p.field_pack, p.smart, ${asInstant('p.in_service_at')} as in_service_at, t.chemistry, t.series,
          t.parallel, t.capacity_mah, t.continuous_c, t.burst_c, t.charge_c, t.duty_class
     from pack p join pack_type t on t.id = p.type_id`;
 
@@ -170,20 +173,22 @@ export async function packFacts(em: Entities, packId: PackId): Promise<PackFacts
   return own ? { ...own, placeTemperatures: await placeTemperatures(em) } : null;
 }
 
+/** SQL that holds packs: nobody else may write to them until the transaction ends. */
+export const HOLDING = 'select id from pack where id = any(?::uuid[]) order by id for no key update';
+
 /**
- * What is known of packs by themselves, in the order of their ids; nobody else may append to them until this transaction ends.
+ * Holds packs, and answers those that are there, in the order of their ids.
  * @param passesOver leaves out what somebody else holds at this moment, and waits for nothing
  */
-export async function lockedFacts(
+export async function hold(
   em: Entities,
   ids: readonly PackId[],
   passesOver = false,
-): Promise<readonly OwnFacts[]> {
-  const rows: PackFactsRow[] = await em.execute(
-    `${FACTS_OF} where p.id = any(?::uuid[]) order by p.id for no key update of p ${passesOver ? 'skip locked' : ''}`,
-    [`{${ids.join(',')}}`],
-  );
-  return rows.map(factsOf);
+): Promise<readonly PackId[]> {
+  const rows: { id: PackId }[] = await em.execute(`${HOLDING} ${passesOver ? 'skip locked' : ''}`, [
+    `{${ids.join(',')}}`,
+  ]);
+  return rows.map(({ id }) => id);
 }
 
 /** How warm the register's places have been, oldest first, as SQL. */
@@ -195,7 +200,7 @@ export async function placeTemperatures(em: Entities): Promise<readonly PlaceTem
 }
 
 /** What is known of a pack by itself; the places' temperatures are the same for all. */
-type OwnFacts = Omit<PackFacts, 'placeTemperatures'>;
+export type OwnFacts = Omit<PackFacts, 'placeTemperatures'>;
 
 /** The same of several packs, in the order of their ids. */
 export async function allFacts(em: Entities, ids: readonly PackId[]): Promise<readonly OwnFacts[]> {
@@ -205,7 +210,7 @@ export async function allFacts(em: Entities, ids: readonly PackId[]): Promise<re
   return rows.map(factsOf);
 }
 
-function factsOf(row: PackFactsRow): OwnFacts {
+export function factsOf(row: PackFactsRow): OwnFacts {
   return {
     id: row.id as PackId,
     fieldPack: row.field_pack,

@@ -1,10 +1,11 @@
 import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
-import { projectionOf, upsertOf } from './projection';
+import { projectionOf } from './projection';
 import { knownSql, referencesOf, unknownTo } from './references';
 import type { KnownRow } from './references';
-import { packFacts, recordsOfMany } from './rows';
+import { recordsOfMany } from './rows';
+import { upsertOf } from './states';
 
 /** A pack of which the register says something that its records do not. */
 export interface Unfounded {
@@ -43,13 +44,13 @@ export async function verifyStates(tx: Entities): Promise<readonly Unfounded[]> 
 
 async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonly Unfounded[]> {
   const found: Unfounded[] = [];
-  const { standings, rules } = await contextOf(tx, ids);
+  const { standings, rules, placeTemperatures } = await contextOf(tx, ids);
   const ledgers = await recordsOfMany(tx, ids);
   const rows: ReturnType<typeof projectionOf>[] = [];
   const known = await knownAmong(tx, [...ledgers.values()].flat());
   for (const packId of ids) {
     const records = ledgers.get(packId) ?? [];
-    const { left } = standings.get(packId)!;
+    const { facts, left } = standings.get(packId)!;
     if (records.length === 0 || !left) {
       found.push({
         packId,
@@ -62,7 +63,7 @@ async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonl
       found.push({ packId, why: `its records name what is gone. ${unknown[0]!.message}` });
     // A pack that waits to be judged under newer rules says so by an older version.
     if (left.rulesVersion !== rules.version) continue;
-    rows.push(projectionOf((await packFacts(tx, packId))!, records, left, rules));
+    rows.push(projectionOf({ ...facts, placeTemperatures }, records, left, rules));
   }
   if (rows.length === 0) return found;
   const { sql, params } = upsertOf(rows, 'judged_anew');
