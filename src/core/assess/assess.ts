@@ -15,7 +15,6 @@ import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
 import type { Finding, NextStep, Severity } from './finding';
 import { RULES } from './judges';
-import type { Judge } from './judges';
 import { RULE_FACTS } from './ruleFacts';
 import { stepsFor } from './steps';
 import { timesOf } from './times';
@@ -67,24 +66,23 @@ export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant
   return isOutOfUse(verdict) ? verdict : null;
 }
 
-/** What the untimed rules find in a history: worked out once where its whole future is asked about. */
+/** What the untimed rules find in a history, in the order of the rules; worked out once where its whole future is asked about. */
 const timeless = new WeakMap<
   PackHistory,
-  { readonly rules: HouseRules; readonly found: ReadonlyMap<Judge, readonly Finding[]> }
+  { readonly rules: HouseRules; readonly found: readonly (readonly Finding[] | null)[] }
 >();
 
 function findingsOf(file: CaseFile): readonly Finding[] {
   const { history, rules } = file;
   let kept = timeless.get(history);
   if (kept?.rules !== rules) {
-    kept = {
-      rules,
-      found: new Map(RULES.filter(({ timed }) => !timed).map(({ judge }) => [judge, judge(file)])),
-    };
+    kept = { rules, found: RULES.map(({ judge, timed }) => (timed ? null : judge(file))) };
     timeless.set(history, kept);
   }
   const { found } = kept;
-  return RULES.flatMap(({ judge }) => found.get(judge) ?? judge(file));
+  const findings: Finding[] = [];
+  for (const [i, { judge }] of RULES.entries()) findings.push(...(found[i] ?? judge(file)));
+  return findings;
 }
 
 /**

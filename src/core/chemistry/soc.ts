@@ -20,11 +20,22 @@ export const DEFAULT_METER_ERROR_MV = 5;
  * @example socPercent('lipo', 4300) // => 100
  */
 export function socPercent(chemistry: LithiumChemistry, mv: number): number {
-  const curve = REST_MV[chemistry];
+  const known = tables[chemistry] ?? (tables[chemistry] = tableOf(REST_MV[chemistry]));
+  return known[mv] ?? onCurve(REST_MV[chemistry], mv);
+}
+
+/** Every whole millivolt a cell can show, worked out once: this is asked for every cell of every reading of a register. */
+const TABLE_MV = 5_000;
+const tables: Partial<Record<LithiumChemistry, Float64Array>> = {};
+
+function tableOf(curve: readonly number[]): Float64Array {
+  return Float64Array.from({ length: TABLE_MV }, (_, mv) => onCurve(curve, mv));
+}
+
+function onCurve(curve: readonly number[], mv: number): number {
   if (mv <= curve[0]!) return 0;
   const last = curve.length - 1;
   if (mv >= curve[last]!) return 100;
-  // A plain loop over plain numbers: this is asked for every cell of every reading of a register.
   let i = 1;
   while (curve[i]! < mv) i += 1;
   const low = curve[i - 1]!;

@@ -1,4 +1,4 @@
-import { CHEMISTRY, isLithium, restMv, socPercent } from '../chemistry';
+import { CHEMISTRY, CURVE_STEP_PERCENT, isLithium, restMv, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
 import { countUpTo, countWhile, DAY_MS } from '../measure';
 import type { Instant, PersonId } from '../measure';
@@ -15,8 +15,6 @@ export interface HeldExposure {
 /** The house's limits that time at full is weighed by. */
 type ExposureRules = Pick<HouseRules, 'storage' | 'shelfC'>;
 
-const CURVE_PERCENTS = Array.from({ length: 21 }, (_, i) => i * 5);
-
 /**
  * How much one day at this voltage ages a pack as compared with a day full at 25 °C: nothing up to the band's top, rising
  * in a straight line to 1 at full, doubling for every 10 °C. Source: the practice.
@@ -25,8 +23,15 @@ const CURVE_PERCENTS = Array.from({ length: 21 }, (_, i) => i * 5);
  * @example exposureRate(3850, 3850, 4200, 25) // => 0
  */
 export function exposureRate(mv: number, bandHighMv: number, fullMv: number, celsius: number): number {
-  const weight = Math.min(1, Math.max(0, (mv - bandHighMv) / (fullMv - bandHighMv)));
-  return weight * 2 ** ((celsius - 25) / 10);
+  return fullness(mv, bandHighMv, fullMv) * warmthFactor(celsius);
+}
+
+function fullness(mv: number, bandHighMv: number, fullMv: number): number {
+  return Math.min(1, Math.max(0, (mv - bandHighMv) / (fullMv - bandHighMv)));
+}
+
+function warmthFactor(celsius: number): number {
+  return 2 ** ((celsius - 25) / 10);
 }
 
 /**
@@ -183,14 +188,20 @@ function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: numbe
     Math.max(stretch.fromPercent, stretch.toPercent),
   ];
   const fullMv = CHEMISTRY[chemistry].fullMv!;
-  const rate = (percent: number) => exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, celsius);
+  const warmth = warmthFactor(celsius);
+  const rate = (percent: number) => fullness(restMv(chemistry, percent), bandHighMv, fullMv) * warmth;
   if (high - low < 1e-9) return rate(high) * span;
-  const corners = [low, ...CURVE_PERCENTS, socPercent(chemistry, bandHighMv), high]
-    .filter((percent) => percent >= low && percent <= high)
-    .sort((a, b) => a - b);
+  const bandPercent = socPercent(chemistry, bandHighMv);
   let area = 0;
-  for (let i = 1; i < corners.length; i++)
-    area += ((rate(corners[i - 1]!) + rate(corners[i]!)) / 2) * (corners[i]! - corners[i - 1]!);
+  let [from, rateFrom] = [low, rate(low)];
+  // From corner to corner of the curve; the band's top is one, too.
+  while (from < high) {
+    const corner = Math.min(high, CURVE_STEP_PERCENT * (Math.floor(from / CURVE_STEP_PERCENT) + 1));
+    const to = bandPercent > from && bandPercent < corner ? bandPercent : corner;
+    const rateTo = rate(to);
+    area += ((rateFrom + rateTo) / 2) * (to - from);
+    [from, rateFrom] = [to, rateTo];
+  }
   return (area / (high - low)) * span;
 }
 

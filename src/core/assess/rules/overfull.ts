@@ -54,11 +54,12 @@ function everySight({ history, rules }: CaseFile, fullMv: number): readonly Seen
     const top = highest(cellsMv);
     if (top.mv > fullMv) read.push({ at, ...top, toleranceMv: meterErrorMv, when: 'read', records });
   }
-  const ends = history.charges.flatMap(({ at, endCellsMv, records }): Seen[] =>
-    endCellsMv
-      ? [{ at, ...highest(endCellsMv), toleranceMv: rules.charge.endOverMv, when: 'charge-end', records }]
-      : [],
-  );
+  const ends: Seen[] = [];
+  for (const { at, endCellsMv, records } of history.charges) {
+    const top = endCellsMv && highest(endCellsMv);
+    if (top && top.mv > fullMv)
+      ends.push({ at, ...top, toleranceMv: rules.charge.endOverMv, when: 'charge-end', records });
+  }
   return ends.length === 0 ? read : [...read, ...ends].sort((a, b) => a.at - b.at);
 }
 

@@ -153,22 +153,29 @@ function branched(
   const middle = from + (to - from) / 2;
   const knee = way / KNEE_DAYS;
   const eased = EASED * Math.max(0, merged.pace);
-  return [
-    ...gone.map((one) => weighing(one, one.weight * (1 - kneeShare - stepShare - easeShare))),
-    {
-      ...atAnotherPace(merged, knee, knee, days),
+  const { level, pace, shared, ll, lp, ls, pp, ps, ss } = merged;
+  const hypotheses = gone.map((one) => weighing(one, one.weight * (1 - kneeShare - stepShare - easeShare)));
+  hypotheses.push(
+    atAnotherPace(merged, knee, knee, days, {
       weight: kneeShare,
       change: { at: middle, how: 'knee', seen: 0 },
-    },
-    { ...atAnotherPace(merged, -eased, EASE_SD * eased, days), weight: easeShare },
+    }),
+    atAnotherPace(merged, -eased, EASE_SD * eased, days, { weight: easeShare, change: null }),
     {
-      ...merged,
       weight: stepShare,
-      level: merged.level + STEP_MEAN * way,
-      ll: merged.ll + (STEP_SD * way) ** 2,
+      level: level + STEP_MEAN * way,
+      pace,
+      shared,
+      ll: ll + (STEP_SD * way) ** 2,
+      lp,
+      ls,
+      pp,
+      ps,
+      ss,
       change: { at: middle, how: 'step', seen: 0 },
     },
-  ];
+  );
+  return hypotheses;
 }
 
 // Written out rather than spread: a filter goes through some ten thousand of them for a pack, and spreading took half of its time.
@@ -179,14 +186,25 @@ function weighing(one: Hypothesis, weight: number): Hypothesis {
 }
 
 /** A hypothesis whose pace changed in the middle of the gap, by about so much. */
-function atAnotherPace(one: Hypothesis, by: number, sd: number, days: number): Hypothesis {
+function atAnotherPace(
+  { level, pace, shared, ll, lp, ls, pp, ps, ss }: Hypothesis,
+  by: number,
+  sd: number,
+  days: number,
+  { weight, change }: Pick<Hypothesis, 'weight' | 'change'>,
+): Hypothesis {
   return {
-    ...one,
-    pace: one.pace + by,
-    level: one.level + (by * days) / 2,
-    pp: one.pp + sd ** 2,
-    lp: one.lp + (sd ** 2 * days) / 2,
-    ll: one.ll + (sd ** 2 * days ** 2) / 4,
+    weight,
+    level: level + (by * days) / 2,
+    pace: pace + by,
+    shared,
+    ll: ll + (sd ** 2 * days ** 2) / 4,
+    lp: lp + (sd ** 2 * days) / 2,
+    ls,
+    pp: pp + sd ** 2,
+    ps,
+    ss,
+    change,
   };
 }
 
