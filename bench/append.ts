@@ -76,7 +76,7 @@ export async function benchAppend(url: string): Promise<void> {
 }
 
 /** The pack of four cells in service with most records; its ledger is what the longer ones are made of. */
-async function busiestPack(database: Database): Promise<PackId> {
+export async function busiestPack(database: Database): Promise<PackId> {
   const [row] = await database.entities().execute<{ id: PackId }[]>(
     `select p.id from pack p join pack_type t on t.id = p.type_id join pack_state s on s.pack_id = p.id
       where t.series = 4 and s.life = 'in-service' order by s.seq desc limit 1`,

@@ -10,6 +10,7 @@ import { benchFuzz } from './fuzz';
 import { benchFleet } from './fleet';
 import { benchForecast } from './forecast';
 import { benchHeavy } from './heavy';
+import { benchJudging } from './judging';
 import { benchKeys } from './keys';
 import { benchOffline } from './offline';
 import { benchPlan } from './plan';
@@ -17,11 +18,10 @@ import { benchPreview } from './preview';
 import { benchRotation } from './rotation';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
-import { growTo, layRegister } from './register';
+import { benchStart } from './start';
 import { benchWriters } from './writers';
-import { openRegister } from '../src/server/app';
 
-/** What can be asked for by name; without a name all of it is measured, and what needs a register after that. */
+/** What can be asked for by name. */
 const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
   'first-screen': benchFirstScreen,
   core: benchCore,
@@ -36,38 +36,47 @@ const ALONE: Readonly<Record<string, () => void | Promise<void>>> = {
 
 /** The same for what needs a database. */
 const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = {
+  start: benchStart,
+  endpoints: benchEndpoints,
   append: benchAppend,
-  imports: benchImports,
-  offline: benchOffline,
-  keys: benchKeys,
+  judging: benchJudging,
+  preview: benchPreview,
+  reports: benchReports,
   browsers: benchBrowsers,
   writers: benchWriters,
+  keys: benchKeys,
+  imports: benchImports,
+  offline: benchOffline,
   fuzz: benchFuzz,
   heavy: benchHeavy,
 };
 
-/** Prints what Malle costs, each figure beside the least that could do the same work in the same run. */
+/** Without a name: how fast Malle is, each figure beside what was wanted and beside the least that could do the same work in the same run. */
+const TABLE = [
+  'first-screen',
+  'start',
+  'endpoints',
+  'append',
+  'judging',
+  'preview',
+  'reports',
+  'browsers',
+  'writers',
+  'keys',
+] as const;
+
 async function main(asked: readonly string[]): Promise<void> {
   const unknown = asked.filter((name) => !(name in ALONE) && !(name in WITH_DATABASE));
   if (unknown.length > 0)
     throw new Error(
       `There is no bench called ${unknown.join(', ')}. Choose of: ${[...Object.keys(ALONE), ...Object.keys(WITH_DATABASE)].join(', ')}.`,
     );
-  for (const name of asked.length > 0 ? asked : Object.keys(ALONE)) await ALONE[name]?.();
-  const measured =
-    asked.length > 0 ? asked.filter((name) => name in WITH_DATABASE) : Object.keys(WITH_DATABASE);
-  if (measured.length === 0) return;
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL names the database to measure in; use npm run bench.');
-  for (const name of measured) await WITH_DATABASE[name]!(url);
-  if (asked.length > 0) return;
-  const database = await openRegister(url);
-  const register = await layRegister(database);
-  await growTo(database, register, 2);
-  await database.close();
-  await benchEndpoints(url, register);
-  await benchPreview(url, register);
-  await benchReports(url, register);
+  for (const name of asked.length > 0 ? asked : TABLE) {
+    await ALONE[name]?.();
+    await WITH_DATABASE[name]?.(url);
+  }
 }
 
 await main(process.argv.slice(2));

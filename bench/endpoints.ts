@@ -1,14 +1,10 @@
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { Client } from 'pg';
-import { openApp } from '../src/server/app';
-import { Person } from '../src/server/people/entities';
-import { passwordHash } from '../src/server/people/passwords';
-import { logAt } from '../src/server/platform/log';
-import { PASSWORD, testConfig } from '../src/server/testing/testApp';
+import { SignedInAsker } from './asker';
+import { demoRegister, largeRegister, manyPacks, serve } from './largeRegister';
 import { medianMs, ms, ratio, say } from './measure';
-import { growTo } from './register';
-import type { BenchRegister } from './register';
+
+const ROUNDS = 20;
+const WANTED = 1;
 
 const BARE = {
   Today: [
@@ -20,44 +16,50 @@ const BARE = {
   Packs: ['select * from pack p join pack_state s on s.pack_id = p.id order by p.tag_key'],
 } as const;
 
-/** Today and Packs over HTTP, beside the SQL they cannot do without, at 60 and at 5,000 packs. */
-export async function benchEndpoints(url: string, register: BenchRegister): Promise<void> {
-  const app = await openApp(testConfig(url, { fixedNow: null }), logAt('silent'));
-  const em = app.database.entities();
-  await em.nativeUpdate(
-    Person,
-    { id: register.person.id },
-    { login: 'bench', passwordHash: await passwordHash(PASSWORD) },
-  );
-  const server = createServer(app.express).listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
-  const signIn = await fetch(`${base}/session`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ login: 'bench', password: PASSWORD }),
-  });
-  const cookie = signIn.headers.get('set-cookie')?.split(';')[0] ?? '';
-  const client = new Client({ connectionString: url });
+/**
+ * Today and Packs over HTTP, beside the SQL they cannot do without: asked again while nothing was committed, and asked the first time after something
+ * was. Of a small, a large and a very large register.
+ */
+export async function benchEndpoints(url: string): Promise<void> {
+  const registers = [
+    await demoRegister(url, 'malle_bench_small'),
+    await largeRegister(url),
+    await manyPacks(url),
+  ];
+  for (const databaseUrl of registers) await measured(databaseUrl);
+}
+
+async function measured(databaseUrl: string): Promise<void> {
+  const client = new Client({ connectionString: databaseUrl });
   await client.connect();
-  for (const count of [60, 5000]) {
-    await growTo(app.database, register, count);
-    await client.query('analyze');
+  const { rows } = await client.query<{ count: string }>('select count(*) from pack');
+  const server = await serve(databaseUrl);
+  try {
+    const asker = await SignedInAsker.at(server.url);
     for (const [name, path] of [
       ['Today', '/today'],
       ['Packs', '/packs'],
     ] as const) {
-      const bare = await medianMs(40, async () => {
+      const bare = await medianMs(ROUNDS, async () => {
         for (const statement of BARE[name]) await client.query(statement);
       });
-      const whole = await medianMs(40, async () =>
-        (await fetch(`${base}${path}`, { headers: { cookie } })).arrayBuffer(),
+      const again = await medianMs(ROUNDS, () => asker.get(path));
+      const anew = await medianMs(ROUNDS, async () => {
+        // A transaction that did nothing is a commit like any other: what was answered before it is worked out again.
+        await client.query('select pg_current_xact_id()');
+        await asker.get(path);
+      });
+      say(
+        `${name} at ${rows[0]!.count} packs (wanted × ${WANTED})`,
+        `asked again ${ms(again)}`,
+        ratio(again / bare),
+        `after a change ${ms(anew)}`,
+        ratio(anew / bare),
+        `bare SQL ${ms(bare)}`,
       );
-      say(`${name} at ${count} packs (wanted × 1)`, ms(whole), `bare SQL ${ms(bare)}`, ratio(whole / bare));
     }
+  } finally {
+    server.process.kill('SIGKILL');
+    await client.end();
   }
-  await client.end();
-  server.closeAllConnections();
-  server.close();
-  await app.close();
 }

@@ -2,7 +2,7 @@ import type { Browser, Page } from '@playwright/test';
 import { COPIES, largeRegister, serve } from './largeRegister';
 import { median, ms, say } from './measure';
 import { readKept } from './offline';
-import { openBrowser, shownAfter } from './shown';
+import { openBrowser, shownAfter, signedIn } from './shown';
 
 /** As a phone of the middle sort on a weak line: four times slower than this machine, 1.6 Mbit/s down, 150 ms there and back. */
 const SLOWER = 4;
@@ -27,21 +27,6 @@ export async function benchKeys(url: string): Promise<void> {
     server.process.kill('SIGKILL');
     await browser.close();
   }
-}
-
-async function signedIn(
-  browser: Browser,
-  baseURL: string,
-  viewport: { width: number; height: number },
-): Promise<Page> {
-  const context = await browser.newContext({ viewport, baseURL });
-  // The runner that strips the types leaves calls of this behind in what runs in the page.
-  await context.addInitScript('globalThis.__name = (named) => named');
-  const page = await context.newPage();
-  await page.goto('/');
-  await page.getByRole('button', { name: /Ineke Varrow/ }).click();
-  await page.getByRole('heading', { level: 1, name: 'Today' }).waitFor();
-  return page;
 }
 
 async function filterAndScroll(browser: Browser, url: string): Promise<void> {

@@ -12,8 +12,13 @@ let laid: Promise<string> | null = null;
 
 /** The address of a database with the large register, laid once a run. */
 export function largeRegister(url: string): Promise<string> {
-  laid ??= layCopies(url);
+  laid ??= layCopies(url, NAME, COPIES, ['record', 'pack_state']);
   return laid;
+}
+
+/** The address of one with four times as many packs, of which only the states are there: for what reads no ledgers. */
+export function manyPacks(url: string): Promise<string> {
+  return layCopies(url, 'malle_bench_many', 4 * COPIES, ['pack_state']);
 }
 
 /** Lays the made-up register into a new database of that name; answers its address. */
@@ -28,13 +33,19 @@ export async function demoRegister(url: string, name: string): Promise<string> {
   return databaseUrl;
 }
 
-async function layCopies(url: string): Promise<string> {
-  const databaseUrl = await demoRegister(url, NAME);
+/** @param tables what of a pack is copied beside itself and its tag */
+async function layCopies(
+  url: string,
+  name: string,
+  copies: number,
+  tables: readonly string[],
+): Promise<string> {
+  const databaseUrl = await demoRegister(url, name);
   const client = new Client({ connectionString: databaseUrl });
   await client.connect();
   await client.query(
     'create temp table copied as select id, tag, gen_random_uuid() as copy, n from pack, generate_series(2, $1) n',
-    [COPIES],
+    [copies],
   );
   const copyOf = async (table: string, key: string, more = '') =>
     client.query(
@@ -45,13 +56,12 @@ async function layCopies(url: string): Promise<string> {
   await client.query(
     `insert into pack_tag select replace(tag, '-', '') || n, tag || '-' || n, copy, now(), null from copied`,
   );
-  await copyOf('record', 'pack_id');
-  await copyOf('pack_state', 'pack_id');
+  for (const table of tables) await copyOf(table, 'pack_id');
   await client.query('analyze');
   const { rows } = await client.query<{ packs: string; records: string }>(
     'select (select count(*) from pack) as packs, (select count(*) from record) as records',
   );
-  say('The large register', `${rows[0]!.packs} packs, ${rows[0]!.records} records`);
+  say(`The register laid ${copies} times`, `${rows[0]!.packs} packs, ${rows[0]!.records} records`);
   await client.end();
   return databaseUrl;
 }

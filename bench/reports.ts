@@ -1,13 +1,11 @@
-import { openApp } from '../src/server/app';
-import { recordsOfMany } from '../src/server/ledger';
-import { logAt } from '../src/server/platform/log';
-import { REPORT } from '../src/server/reports/service';
-import { testConfig } from '../src/server/testing/testApp';
-import { HeavyWork } from '../src/server/platform/heavy';
 import { DAY_MS } from '../src/core/measure';
-import type { PersonId } from '../src/core/measure';
+import type { PackId, PersonId } from '../src/core/measure';
+import { openRegister } from '../src/server/app';
+import { recordsOfMany } from '../src/server/ledger';
+import { HeavyWork } from '../src/server/platform/heavy';
+import { REPORT } from '../src/server/reports/service';
+import { largeRegister } from './largeRegister';
 import { ms, ratio, say } from './measure';
-import type { BenchRegister } from './register';
 
 /** Anybody. */
 const NOBODY = '00000000-0000-4000-8000-000000000000' as PersonId;
@@ -15,10 +13,11 @@ const BATCH = 25;
 const LOOK_EVERY_MS = 250;
 
 /** A year's report of the whole register, beside reading its ledgers alone, and how long others wait meanwhile. */
-export async function benchReports(url: string, register: BenchRegister): Promise<void> {
-  const app = await openApp(testConfig(url, { fixedNow: null }), logAt('silent'));
-  const em = app.database.entities();
-  const { packs } = register;
+export async function benchReports(url: string): Promise<void> {
+  const databaseUrl = await largeRegister(url);
+  const database = await openRegister(databaseUrl);
+  const em = database.entities();
+  const packs = (await em.execute<{ id: PackId }[]>('select id from pack')).map(({ id }) => id);
   const bare = await secondsOf(async () => {
     for (let i = 0; i < packs.length; i += BATCH) await recordsOfMany(em, packs.slice(i, i + BATCH));
   });
@@ -41,7 +40,7 @@ export async function benchReports(url: string, register: BenchRegister): Promis
     craft: null,
   };
   const whole = await secondsOf(() =>
-    heavy.do(REPORT, { databaseUrl: url, asked, reader: { now, zone: 'UTC' } }, by),
+    heavy.do(REPORT, { databaseUrl, asked, reader: { now, zone: 'UTC' } }, by),
   );
   clearInterval(others);
   say(
@@ -52,7 +51,7 @@ export async function benchReports(url: string, register: BenchRegister): Promis
   );
   say('Longest others waited for their turn while it ran (wanted 100 ms)', ms(slowest));
   await heavy.close();
-  await app.close();
+  await database.close();
 }
 
 async function secondsOf(work: () => Promise<unknown>): Promise<number> {

@@ -9,6 +9,22 @@ export function openBrowser(): Promise<Browser> {
   });
 }
 
+/** A page of the made-up register's custodian, at Today. */
+export async function signedIn(
+  browser: Browser,
+  baseURL: string,
+  viewport: { width: number; height: number },
+): Promise<Page> {
+  const context = await browser.newContext({ viewport, baseURL });
+  // The runner that strips the types leaves calls of this behind in what runs in the page.
+  await context.addInitScript('globalThis.__name = (named) => named');
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: /Ineke Varrow/ }).click();
+  await page.getByRole('heading', { level: 1, name: 'Today' }).waitFor();
+  return page;
+}
+
 /**
  * From the address to what is asked for standing on the page, in milliseconds. Measured in the page itself: the runner’s own looking is not
  * the device’s work.

@@ -17,20 +17,21 @@ type ExposureRules = Pick<HouseRules, 'storage' | 'shelfC'>;
 
 /**
  * How much one day at this voltage ages a pack as compared with a day full at 25 °C: nothing up to the band's top, rising
- * in a straight line to 1 at full, doubling for every 10 °C. Source: the practice.
- * @example exposureRate(4200, 3850, 4200, 25) // => 1
- * @example exposureRate(4025, 3850, 4200, 35) // => 1
- * @example exposureRate(3850, 3850, 4200, 25) // => 0
+ * in a straight line to 1 at full, times what the warmth makes of it. Source: the practice.
+ * @param warmth as {@link warmthFactor} has it
+ * @example exposureRate(4200, 3850, 4200, 1) // => 1
+ * @example exposureRate(4025, 3850, 4200, 2) // => 1
+ * @example exposureRate(3850, 3850, 4200, 1) // => 0
  */
-export function exposureRate(mv: number, bandHighMv: number, fullMv: number, celsius: number): number {
-  return fullness(mv, bandHighMv, fullMv) * warmthFactor(celsius);
+export function exposureRate(mv: number, bandHighMv: number, fullMv: number, warmth: number): number {
+  return Math.min(1, Math.max(0, (mv - bandHighMv) / (fullMv - bandHighMv))) * warmth;
 }
 
-function fullness(mv: number, bandHighMv: number, fullMv: number): number {
-  return Math.min(1, Math.max(0, (mv - bandHighMv) / (fullMv - bandHighMv)));
-}
-
-function warmthFactor(celsius: number): number {
+/**
+ * How much faster than at 25 °C a pack ages at a temperature: it doubles for every 10 °C. Source: the practice.
+ * @example warmthFactor(35) // => 2
+ */
+export function warmthFactor(celsius: number): number {
   return 2 ** ((celsius - 25) / 10);
 }
 
@@ -189,7 +190,7 @@ function daysAt(stretch: Stretch, chemistry: LithiumChemistry, bandHighMv: numbe
   ];
   const fullMv = CHEMISTRY[chemistry].fullMv!;
   const warmth = warmthFactor(celsius);
-  const rate = (percent: number) => fullness(restMv(chemistry, percent), bandHighMv, fullMv) * warmth;
+  const rate = (percent: number) => exposureRate(restMv(chemistry, percent), bandHighMv, fullMv, warmth);
   if (high - low < 1e-9) return rate(high) * span;
   const bandPercent = socPercent(chemistry, bandHighMv);
   let area = 0;

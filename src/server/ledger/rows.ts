@@ -86,7 +86,7 @@ export async function ledgersAsJson(
   return new Map(rows.map(({ packId, ...ledger }) => [packId, ledger]));
 }
 
-const whole = (moment: string) => `round(extract(epoch from ${moment}) * 1000)::bigint`;
+const whole = (moment: string) => `round(date_part('epoch', ${moment}) * 1000)::bigint`;
 
 /** Joined by hand, since that takes half of what PostgreSQL's own function takes. Ids, kinds and numbers hold nothing that JSON would write otherwise. */
 const RECORD_AS_JSON = `'{"id":"' || id || '","packId":"' || pack_id || '","seq":' || seq || ',"kind":"' || kind

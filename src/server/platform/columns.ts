@@ -18,7 +18,7 @@ export const instantColumn = () => p.type(InstantType).$type<Instant>();
 
 /** SQL that turns a timestamptz expression into an instant: whole milliseconds as a plain number. */
 export function asInstant(expression: string): string {
-  return `round(extract(epoch from ${expression}) * 1000)::float8`;
+  return `round(date_part('epoch', ${expression}) * 1000)`;
 }
 
 /** A moment as PostgreSQL takes it. */

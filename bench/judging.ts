@@ -1,0 +1,69 @@
+import { assess } from '../src/core/assess';
+import type { PackId } from '../src/core/measure';
+import { fold } from '../src/core/record';
+import type { PackRecord } from '../src/core/record';
+import { openRegister } from '../src/server/app';
+import {
+  placeTemperatures,
+  rebuildPacks,
+  recordsOf,
+  recordsOfMany,
+  rulesInForce,
+} from '../src/server/ledger';
+import { packFacts } from '../src/server/ledger/rows';
+import { busiestPack } from './append';
+import { largeRegister } from './largeRegister';
+import { lengthened } from './lengthened';
+import { medianMs, ms, ratio, say } from './measure';
+
+const PACKS = 620;
+/** As many as the server takes at a time. */
+const AT_ONCE = 10;
+const [FEW, MANY] = [400, 5_000];
+
+/**
+ * What judging costs on ledgers like the made-up register's: a long ledger beside one of a season, and the server judging packs anew after a change of
+ * rules, beside reading their ledgers alone.
+ */
+export async function benchJudging(url: string): Promise<void> {
+  const database = await openRegister(await largeRegister(url));
+  const em = database.entities();
+  const model = await busiestPack(database);
+  const pack = { ...(await packFacts(em, model))!, placeTemperatures: await placeTemperatures(em) };
+  const { rules } = await rulesInForce(em);
+  const season = (await recordsOf(em, model)).map(({ record }) => record);
+  const costOf = async (count: number): Promise<number> => {
+    const records: readonly PackRecord[] = lengthened(season, count);
+    const now = records.at(-1)!.recordedAt;
+    return medianMs(30, () => assess(fold(pack, records), rules, now));
+  };
+  const [few, many] = [await costOf(FEW), await costOf(MANY)];
+  say(
+    `Judging ${MANY} records beside ${FEW} (wanted × 4)`,
+    `${ms(many)} beside ${ms(few)}`,
+    ratio(many / few),
+    `records × ${(MANY / FEW).toFixed(1)}`,
+  );
+
+  const rows: { id: PackId }[] = await em.execute(
+    'select pack_id as id from pack_state order by pack_id limit ?',
+    [PACKS],
+  );
+  const lots = Array.from({ length: Math.ceil(rows.length / AT_ONCE) }, (_, i) =>
+    rows.slice(i * AT_ONCE, (i + 1) * AT_ONCE).map(({ id }) => id),
+  );
+  const perSecond = async (work: (ids: readonly PackId[]) => Promise<unknown>) => {
+    const began = performance.now();
+    for (const ids of lots) await work(ids);
+    return (rows.length * 1_000) / (performance.now() - began);
+  };
+  const read = await perSecond((ids) => recordsOfMany(em, ids));
+  const judged = await perSecond((ids) => rebuildPacks(database.entities(), ids));
+  say(
+    'Packs judged anew a second (wanted 500, 150 after a change of rest)',
+    judged.toFixed(0),
+    `their ledgers read a second ${read.toFixed(0)}`,
+    ratio(judged / read),
+  );
+  await database.close();
+}
