@@ -1,5 +1,7 @@
+import { countUpTo } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import { DECIDES, conditionHeld } from '../reading';
+import { beginsWith, earlierOf } from '../record';
 import type { PackHistory, ReadingEvent } from '../record';
 import type { HouseRules } from '../rules';
 import { measure } from '../health';
@@ -67,23 +69,41 @@ export function restedReadings(
 ): Decidable {
   const kept = decidable.get(history);
   if (kept?.restMinutes === restMinutes) return kept;
-  const made = { restMinutes, ...partedByRest(history, restMinutes) };
+  const made = { restMinutes, ...partedByRest(history, restMinutes, partedBefore(history, restMinutes)) };
   decidable.set(history, made);
   return made;
 }
 
 type Decidable = Pick<CaseFile, 'rested' | 'undecided'>;
 
-/** One history is asked about many moments, and of all rules only the rest that is asked for says which readings decide. */
-const decidable = new WeakMap<PackHistory, Decidable & { readonly restMinutes: number }>();
+/** The same of the first so many readings, and what the next ones are held against. */
+interface Parted extends Decidable {
+  readonly count: number;
+  /** When the pack was last under load or on the charger before the last of them. */
+  readonly lastDisturbedAt: Instant | null;
+}
 
-function partedByRest(history: PackHistory, restMinutes: number): Decidable {
-  const rested: RestedReading[] = [];
-  const disturbed = disturbances(history);
+const NONE_PARTED: Parted = { rested: [], undecided: null, count: 0, lastDisturbedAt: null };
+
+/** One history is asked about many moments, and of all rules only the rest that is asked for says which readings decide. */
+const decidable = new WeakMap<PackHistory, Parted & { readonly restMinutes: number }>();
+
+/** As far as the readings were parted already before the last records came. */
+function partedBefore(history: PackHistory, restMinutes: number): Parted {
+  const earlier = earlierOf(history);
+  const kept = earlier && decidable.get(earlier);
+  const holds = kept?.restMinutes === restMinutes && beginsWith(history.readings, earlier!.readings);
+  return holds ? kept : NONE_PARTED;
+}
+
+function partedByRest(history: PackHistory, restMinutes: number, before: Parted): Parted {
+  const { readings } = history;
+  const rested = [...before.rested];
+  let { undecided, lastDisturbedAt } = before;
+  const disturbed = disturbances(history, readings[before.count - 1]?.at ?? -Infinity);
   let next = 0;
-  let lastDisturbedAt: Instant | null = null;
-  let undecided: CaseFile['undecided'] = null;
-  for (const reading of history.readings) {
+  for (let i = before.count; i < readings.length; i++) {
+    const reading = readings[i]!;
     while (next < disturbed.length && disturbed[next]! <= reading.at) lastDisturbedAt = disturbed[next++]!;
     const condition = conditionHeld(reading.condition, reading.at, lastDisturbedAt, restMinutes);
     if (condition === 'loaded') lastDisturbedAt = reading.at;
@@ -94,12 +114,13 @@ function partedByRest(history: PackHistory, restMinutes: number): Decidable {
       undecided = { ...reading, condition };
     }
   }
-  return { rested, undecided };
+  return { rested, undecided, count: readings.length, lastDisturbedAt };
 }
 
-/** When load or charge ended, in order. */
-function disturbances({ flights, charges }: PackHistory): readonly Instant[] {
-  return [...flights.map(({ at }) => at), ...charges.map(({ at }) => at)].sort((a, b) => a - b);
+/** When load or charge ended after a moment, in order. */
+function disturbances({ flights, charges }: PackHistory, since: Instant): readonly Instant[] {
+  const endings = [...flights.slice(countUpTo(flights, since)), ...charges.slice(countUpTo(charges, since))];
+  return endings.map(({ at }) => at).sort((a, b) => a - b);
 }
 
 function restedReading(reading: ReadingEvent, series: number): RestedReading {

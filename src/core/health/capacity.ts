@@ -1,6 +1,6 @@
 import { CHEMISTRY, isLithium, soc, socPercent } from '../chemistry';
 import type { LithiumChemistry } from '../chemistry';
-import { DAY_MS, HOUR_MS } from '../measure';
+import { countWhile, DAY_MS, HOUR_MS } from '../measure';
 import type { Instant, RecordId } from '../measure';
 import type { PackHistory } from '../record';
 import { leakedPercent } from '../storage';
@@ -90,11 +90,37 @@ export function capacityOfEnds(
 }
 
 /**
+ * Whether what happened since some of the records measures the capacity once more; where it does not, the points stay what they were.
+ * @param before the readings and charges of those records: the first ones of the history's
+ */
+export function addsCapacity(
+  history: PackHistory,
+  rested: readonly Reading[],
+  before: { readonly rested: readonly Reading[]; readonly charges: PackHistory['charges'] },
+  odd: ReadonlySet<RecordId> = NONE,
+): boolean {
+  const { pack, charges, flights } = history;
+  const { chemistry } = pack;
+  if (!isLithium(chemistry)) return false;
+  const lastFix = Math.max(
+    before.rested.at(-1)?.at ?? -Infinity,
+    before.charges.findLast((charge) => fixesCharge(charge, odd))?.at ?? -Infinity,
+  );
+  const since = <One extends { readonly at: Instant }>(list: readonly One[]) =>
+    list.slice(countWhile(list, ({ at }) => at < lastFix));
+  const late = { pack, charges: since(charges), flights: since(flights) };
+  const fixes = fixesOf(late, since(rested), chemistry, odd);
+  return (['out', 'in'] as const).some(
+    (direction) => (capacityOfCells(late, fixes, direction, odd)[0]?.length ?? 0) > 0,
+  );
+}
+
+/**
  * What goes out passes every cell alike. What goes in is counted with what the balancer bled off the fuller cells, so a
  * charge flatters the weakest; it is used only where nothing else was logged.
  */
 function capacityOfCells(
-  { pack, charges, flights }: PackHistory,
+  { pack, charges, flights }: Pick<PackHistory, 'pack' | 'charges' | 'flights'>,
   fixes: readonly Fix[],
   direction: 'in' | 'out',
   odd: ReadonlySet<RecordId>,
@@ -154,7 +180,7 @@ function cellPercent({ percents }: Fix, cell: number): number {
 }
 
 function fixesOf(
-  { charges }: PackHistory,
+  { charges }: Pick<PackHistory, 'charges'>,
   rested: readonly Reading[],
   chemistry: LithiumChemistry,
   odd: ReadonlySet<RecordId>,
@@ -166,15 +192,23 @@ function fixesOf(
     errorPercent: unsure(chemistry, Math.min(...cellsMv), READING_NOISE_MV),
     records,
   }));
-  for (const { at, mode, ending, balanced, settings, records } of charges) {
-    // Only a finished, balanced charge brings every cell to a known voltage.
-    if (mode !== 'balance' || ending !== 'complete' || balanced === false || odd.has(records[0]!)) continue;
+  for (const charge of charges) {
+    if (!fixesCharge(charge, odd)) continue;
+    const { at, settings, records } = charge;
     const topMv = settings.topMv ?? CHEMISTRY[chemistry].fullMv!;
     const percents = [socPercent(chemistry, topMv)];
     const unsurePercent = unsure(chemistry, topMv, TOP_ERROR_MV);
     fixes.push({ at, percents, unsurePercent, errorPercent: FULL_ERROR_PERCENT, records });
   }
   return fixes.sort((a, b) => a.at - b.at);
+}
+
+/** Only a finished, balanced charge brings every cell to a known voltage. */
+function fixesCharge(
+  { mode, ending, balanced, records }: PackHistory['charges'][number],
+  odd: ReadonlySet<RecordId>,
+): boolean {
+  return mode === 'balance' && ending === 'complete' && balanced !== false && !odd.has(records[0]!);
 }
 
 function unsure(chemistry: LithiumChemistry, mv: number, errorMv: number): number {

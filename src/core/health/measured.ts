@@ -1,10 +1,12 @@
 import { countUpTo } from '../measure';
 import type { Instant, RecordId } from '../measure';
+import type { PackFacts } from '../pack';
+import { beginsWith, earlierOf } from '../record';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import { carry, storageEvidence } from '../storage';
 import type { Carried, CarryingRules, RestedCells, StorageEvidence } from '../storage';
-import { AGREEING, capacityOfEnds, capacityPoints, healthShare, isPlausible } from './capacity';
+import { addsCapacity, AGREEING, capacityOfEnds, capacityPoints, healthShare, isPlausible } from './capacity';
 import type { CapacityPoint } from './capacity';
 import { oddCharges } from './oddCharges';
 import type { ChargeLimits, OddCharge } from './oddCharges';
@@ -38,7 +40,10 @@ export function measure(
   const { pack } = history;
   const known = timeless(history, rested);
   const limits = limitsOf(rules);
-  const judged = known.by.get(limits) ?? judgedBy(history, rested, rules, known, now);
+  const judged =
+    known.by.get(limits) ??
+    judgedOn(history, rested, rules, known, limits, now) ??
+    judgedBy(history, rested, rules, known, now);
   if (!known.by.has(limits)) {
     // A form in which somebody tries one figure after another asks about many limits, and goes back to few.
     if (known.by.size === MOST_LIMITS) known.by.clear();
@@ -77,10 +82,54 @@ function judgedBy(
   const { pack } = history;
   const carried = carry(pack, evidence, rules, Math.max(now, evidence.at(-1)?.at ?? now), capacityAt);
   const odd = oddCharges(history, rules, carried.before, mostAt);
-  const oddRecords = new Set(odd.flatMap(({ charge }) => charge.records));
-  const capacity = odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
-  const capacityMah = pack.capacityMah * Math.min(1, healthShare(capacity));
-  return { carried, odd, oddRecords, capacity, capacityMah };
+  const oddRecords = recordsOf(odd);
+  const capacity = capacityWithout(history, rested, odd, oddRecords, everything);
+  return { carried, odd, oddRecords, capacity, capacityMah: capacityOf(pack, capacity) };
+}
+
+/**
+ * The same, going on from what was judged before the last records came; null where nothing was, or they measure anew what the older ones were
+ * carried by.
+ */
+function judgedOn(
+  history: PackHistory,
+  rested: readonly Reading[],
+  rules: Limits,
+  { evidence, everything, capacityAt, mostAt, before }: Timeless,
+  limits: string,
+  now: Instant,
+): Judged | null {
+  const was = before?.by.get(limits);
+  if (!before || !was) return null;
+  const { pack, charges } = history;
+  const more = evidence.slice(before.evidence.length);
+  const carried = was.carried.onwards(more, Math.max(now, evidence.at(-1)?.at ?? now), capacityAt);
+  const late = { pack, charges: charges.slice(before.charges.length) };
+  const found = oddCharges(late, rules, carried.before.slice(was.carried.before.length), mostAt);
+  const odd = found.length === 0 ? was.odd : [...was.odd, ...found];
+  const oddRecords = found.length === 0 ? was.oddRecords : recordsOf(odd);
+  const isSame =
+    found.length === 0 && (odd.length === 0 || !addsCapacity(history, rested, before, oddRecords));
+  const capacity = isSame ? was.capacity : capacityWithout(history, rested, odd, oddRecords, everything);
+  return { carried, odd, oddRecords, capacity, capacityMah: capacityOf(pack, capacity) };
+}
+
+function recordsOf(odd: readonly OddCharge[]): ReadonlySet<RecordId> {
+  return new Set(odd.flatMap(({ charge }) => charge.records));
+}
+
+function capacityWithout(
+  history: PackHistory,
+  rested: readonly Reading[],
+  odd: readonly OddCharge[],
+  oddRecords: ReadonlySet<RecordId>,
+  everything: readonly CapacityPoint[],
+): readonly CapacityPoint[] {
+  return odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
+}
+
+function capacityOf({ capacityMah }: PackFacts, capacity: readonly CapacityPoint[]): number {
+  return capacityMah * Math.min(1, healthShare(capacity));
 }
 
 interface Timeless {
@@ -91,7 +140,12 @@ interface Timeless {
   readonly mostAt: (at: Instant) => number;
   /** What follows from them under the {@link limitsOf} each set of house rules asked about. */
   readonly by: Map<string, Judged>;
+  /** What these go on from, where the last records changed nothing of what was known before. */
+  readonly before: Before | null;
 }
+
+/** What was known of the first records of a history. */
+type Before = Pick<Timeless, 'rested' | 'evidence' | 'by'> & Pick<PackHistory, 'charges'>;
 
 /** One history is asked about many moments when its future is worked out; what no moment changes is worked out once. */
 const known = new WeakMap<PackHistory, Timeless>();
@@ -99,14 +153,48 @@ const known = new WeakMap<PackHistory, Timeless>();
 function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
   const before = known.get(history);
   if (before && sameReadings(before.rested, rested)) return before;
+  const made = timelessOn(history, rested) ?? timelessOf(history, rested);
+  known.set(history, made);
+  return made;
+}
+
+function timelessOf(history: PackHistory, rested: readonly Reading[]): Timeless {
   const { weakest: everything, strongest } = capacityOfEnds(history, rested);
   const evidence = storageEvidence(history, rested);
   const capacityAt = capacityOver(history.pack.capacityMah, everything);
   // One cell may be dying: a charger goes on until the strongest is full.
   const mostAt = capacityOver(history.pack.capacityMah, strongest);
-  const made = { rested, evidence, everything, capacityAt, mostAt, by: new Map() };
-  known.set(history, made);
-  return made;
+  return { rested, evidence, everything, capacityAt, mostAt, by: new Map(), before: null };
+}
+
+/** The same, going on from what was known before the last records came; null where they change something of that. */
+function timelessOn(history: PackHistory, rested: readonly Reading[]): Timeless | null {
+  const earlier = earlierOf(history);
+  const was = earlier && known.get(earlier);
+  if (!was || earlier.pack !== history.pack || !beginsWith(rested, was.rested)) return null;
+  const { pack, charges, flights } = history;
+  const more = storageEvidence(
+    {
+      pack,
+      charges: charges.slice(earlier.charges.length),
+      flights: flights.slice(earlier.flights.length),
+    },
+    rested.slice(was.rested.length),
+  );
+  const [last, next] = [was.evidence.at(-1), more[0]];
+  if (last && next && next.at <= last.at) return null;
+  const before = { rested: was.rested, evidence: was.evidence, by: was.by, charges: earlier.charges };
+  if (addsCapacity(history, rested, before)) return null;
+  const { everything, capacityAt, mostAt } = was;
+  return {
+    rested,
+    evidence: [...was.evidence, ...more],
+    everything,
+    capacityAt,
+    mostAt,
+    by: new Map(),
+    before,
+  };
 }
 
 /** The readings that may decide follow from the rest the rules ask; the same ones are as many and end alike. */

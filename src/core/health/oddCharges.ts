@@ -36,7 +36,7 @@ const KNOWN_WITHIN_PERCENT = 40;
  * @param capacityAt the strongest cell's capacity as last measured before a moment, mAh: a charge goes on until it is full
  */
 export function oddCharges(
-  { pack, charges }: PackHistory,
+  { pack, charges }: Pick<PackHistory, 'pack' | 'charges'>,
   rules: ChargeLimits,
   before: readonly Beginning[],
   capacityAt: (at: Instant) => number,

@@ -139,29 +139,89 @@ export function isWrittenLater({ at, recordedAt }: Pick<PackRecord, 'at' | 'reco
 
 /** What a pack's records add up to. Records may come in any order; the result is the same. */
 export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHistory {
-  const readings: ReadingEvent[] = [];
-  const resistances: ResistanceEvent[] = [];
-  const charges: ChargeEvent[] = [];
-  const flights: FlightEvent[] = [];
-  const inspections: InspectionEvent[] = [];
-  const moves: MoveEvent[] = [];
-  const incidents: IncidentEvent[] = [];
-  const asked: AskedEvent[] = [];
-  const decisions: DecisionEvent[] = [];
-  const recoveries: RecoveryEvent[] = [];
-  const memories: MemoryEvent[] = [];
-  const counts: CountEvent[] = [];
-  let life = IN_SERVICE;
-  let receivedAt: Instant | null = null;
-  let before: LifeBefore | null = null;
-  let placeId: PlaceId | null = null;
-  let slot: number | null = null;
-  let holderId: PersonId | null = null;
-  let custody: Custody | null = null;
-  const takings: TakingEvent[] = [];
-  let lastRecordAt: Instant | null = null;
-  const writtenLater = new Map<RecordId, Instant>();
-  for (const record of effectiveRecords(records)) {
+  return folded({ ...NOTHING_YET, pack }, pack, effectiveRecords(records));
+}
+
+/**
+ * What the records of a history add up to together with some that came since: the same as {@link fold} makes of all of them, without going
+ * through the older ones. Null where that takes more: a correction changes what was, and what happened no later than the last record has its place
+ * among the others.
+ * @param before as it was folded with the very same facts of the pack
+ */
+export function foldOn(
+  before: PackHistory,
+  pack: PackFacts,
+  fresh: readonly PackRecord[],
+): PackHistory | null {
+  const { lastRecordAt } = before;
+  if (lastRecordAt === null) return null;
+  if (fresh.some(({ kind, at }) => kind === 'correction' || at <= lastRecordAt)) return null;
+  const history = folded(before, pack, effectiveRecords(fresh));
+  // One step back is far enough, and all of them would never be let go of.
+  continuedFrom.delete(before);
+  continuedFrom.set(history, before);
+  return history;
+}
+
+const continuedFrom = new WeakMap<PackHistory, PackHistory>();
+
+/** The history that this one goes on from, where it was made by {@link foldOn}: what was worked out from that one may still hold. */
+export function earlierOf(history: PackHistory): PackHistory | null {
+  return continuedFrom.get(history) ?? null;
+}
+
+/**
+ * Whether a list begins with all of another one's entries, the very same ones. Entries are put in, and never taken out or put in another order.
+ * @example beginsWith(['a', 'b', 'c'], ['a', 'b']) // => true
+ * @example beginsWith(['a', 'c', 'b'], ['a', 'b']) // => false
+ */
+export function beginsWith<One>(list: readonly One[], head: readonly One[]): boolean {
+  return head.length === 0 || list[head.length - 1] === head.at(-1);
+}
+
+const NOTHING_YET: Omit<PackHistory, 'pack'> = {
+  receivedAt: null,
+  before: null,
+  readings: [],
+  resistances: [],
+  charges: [],
+  flights: [],
+  inspections: [],
+  moves: [],
+  incidents: [],
+  asked: [],
+  decisions: [],
+  recoveries: [],
+  memories: [],
+  counts: [],
+  life: IN_SERVICE,
+  placeId: null,
+  slot: null,
+  holderId: null,
+  custody: null,
+  takings: [],
+  lastRecordAt: null,
+  writtenLater: new Map(),
+};
+
+/** A history with more records, none of which happened before its last one. */
+function folded(history: PackHistory, pack: PackFacts, records: readonly EffectiveRecord[]): PackHistory {
+  const readings = [...history.readings];
+  const resistances = [...history.resistances];
+  const charges = [...history.charges];
+  const flights = [...history.flights];
+  const inspections = [...history.inspections];
+  const moves = [...history.moves];
+  const incidents = [...history.incidents];
+  const asked = [...history.asked];
+  const decisions = [...history.decisions];
+  const recoveries = [...history.recoveries];
+  const memories = [...history.memories];
+  const counts = [...history.counts];
+  const takings = [...history.takings];
+  const writtenLater = new Map(history.writtenLater);
+  let { life, receivedAt, before, placeId, slot, holderId, custody, lastRecordAt } = history;
+  for (const record of records) {
     lastRecordAt = record.at;
     if (isWrittenLater(record)) writtenLater.set(record.id, record.recordedAt);
     switch (record.kind) {
@@ -270,7 +330,10 @@ export function fold(pack: PackFacts, records: readonly PackRecord[]): PackHisto
     }
   }
   return {
-    pack: memories.length === 0 ? pack : { ...pack, smart: reliedOn(pack.smart, memories) },
+    pack:
+      memories.length === history.memories.length
+        ? history.pack
+        : { ...pack, smart: reliedOn(pack.smart, memories) },
     receivedAt,
     before,
     readings,

@@ -16,7 +16,7 @@ export type {
   ResistanceEvent,
   TakingEvent,
 } from './fold';
-export { fold, isWrittenLater } from './fold';
+export { beginsWith, earlierOf, fold, foldOn, isWrittenLater } from './fold';
 export type { KindFacts, Named, NamedAt, PayloadOf } from './kinds';
 export { namedBy, RECORD_KINDS } from './kinds';
 export { asSet, faultsOf, notTaken } from './memory';

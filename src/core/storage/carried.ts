@@ -86,10 +86,24 @@ export function carry(
   const { chemistry } = pack;
   if (!isLithium(chemistry)) return NOTHING;
   const storedPercent = socPercent(chemistry, rules.storage[chemistry].targetMv);
-  const past: Stretch[] = [];
-  const before: Beginning[] = [];
-  let held: Held | null = null;
-  let last: StorageEvidence | null = null;
+  const nothing = { pack, rules, past: [], before: [], held: null, last: null, storedPercent };
+  return carriedOn(through(nothing, evidence, until, capacityAt), until);
+}
+
+/** What was carried, carried through more evidence, all of it after the last. */
+function through(
+  base: CarriedBase,
+  evidence: readonly StorageEvidence[],
+  until: Instant,
+  capacityAt: (at: Instant) => number,
+): CarriedBase {
+  if (evidence.length === 0) return base;
+  const { pack, rules, storedPercent } = base;
+  const { chemistry } = pack;
+  if (!isLithium(chemistry)) return base;
+  const past = [...base.past];
+  const before = [...base.before];
+  let { held, last } = base;
   for (const one of evidence) {
     if (one.at > until) break;
     if (last && one.at > last.at) {
@@ -100,7 +114,17 @@ export function carry(
     held = after(held, one, capacityAt(one.at), chemistry, storedPercent);
     last = one;
   }
-  return carriedOn({ pack, rules, past, before, held, last, storedPercent }, until);
+  // One step back is far enough, and all of them would never be let go of.
+  shorter.delete(base.past);
+  shorter.set(past, base.past);
+  return { pack, rules, past, before, held, last, storedPercent };
+}
+
+const shorter = new WeakMap<readonly Stretch[], readonly Stretch[]>();
+
+/** The stretches that these go on from; null where they were carried from the first evidence on. */
+export function shorterOf(past: readonly Stretch[]): readonly Stretch[] | null {
+  return shorter.get(past) ?? null;
 }
 
 /** What a pack held when a charge began. */
@@ -124,9 +148,22 @@ export interface Carried {
   readonly before: readonly Beginning[];
   /** The same carried to another moment, if nothing more happens; null for one before the last evidence. */
   readonly until: (moment: Instant) => Carried | null;
+  /** The same through more evidence, all of it after the last, to a moment; only of what was carried through all there was. */
+  readonly onwards: (
+    more: readonly StorageEvidence[],
+    until: Instant,
+    capacityAt: (at: Instant) => number,
+  ) => Carried;
 }
 
-const NOTHING: Carried = { past: [], open: [], contents: null, before: [], until: () => NOTHING };
+const NOTHING: Carried = {
+  past: [],
+  open: [],
+  contents: null,
+  before: [],
+  until: () => NOTHING,
+  onwards: () => NOTHING,
+};
 
 /** What was carried up to the last evidence, and on what terms it goes on. */
 interface CarriedBase {
@@ -151,6 +188,7 @@ function carriedOn(base: CarriedBase, until: Instant): Carried {
     contents: now && contentsOf(now),
     before,
     until: (later) => (last === null || later < last.at ? null : carriedOn(base, later)),
+    onwards: (more, then, capacityAt) => carriedOn(through(base, more, then, capacityAt), then),
   };
 }
 

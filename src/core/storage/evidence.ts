@@ -41,7 +41,7 @@ export type StorageEvidence =
 
 /** All that the records tell about a pack's charge, oldest first. */
 export function storageEvidence(
-  history: PackHistory,
+  history: Pick<PackHistory, 'pack' | 'charges' | 'flights'>,
   rested: readonly RestedCells[],
 ): readonly StorageEvidence[] {
   const { pack, charges, flights } = history;

@@ -2,8 +2,10 @@ import { CHEMISTRY, CURVE_STEP_PERCENT, isLithium, restMv, socPercent } from '..
 import type { LithiumChemistry } from '../chemistry';
 import { countUpTo, countWhile, DAY_MS } from '../measure';
 import type { Instant, PersonId } from '../measure';
+import { earlierOf } from '../record';
 import type { MoveEvent, PackHistory } from '../record';
 import type { HouseRules } from '../rules';
+import { shorterOf } from './carried';
 import type { Carried, Stretch } from './carried';
 
 /** Full-charge days, in full-equivalent days, and whose hands the pack was in; null for the store. */
@@ -109,13 +111,23 @@ function sumsOf(history: PackHistory, past: readonly Stretch[], rules: ExposureR
   const { chemistry } = history.pack;
   const { shelfC } = rules;
   const bandHighMv = isLithium(chemistry) ? rules.storage[chemistry].bandHighMv : 0;
+  const holds = (one: Summed | undefined | null): one is Summed =>
+    one?.bandHighMv === bandHighMv && one.shelfC === shelfC;
   const kept = summed.get(past);
-  if (kept?.history === history && kept.bandHighMv === bandHighMv && kept.shelfC === shelfC) return kept;
+  if (holds(kept) && kept.history === history) return kept;
+  // A pack that was moved since was as warm before as it was.
+  const earlier = earlierOf(history);
+  const own = holds(kept) && kept.history === earlier ? kept : summed.get(shorterOf(past) ?? past);
+  const before = earlier && holds(own) && own.history === earlier ? own : null;
   const days = new Float64Array(past.length);
   const upTo = new Float64Array(past.length + 1);
-  for (const [i, stretch] of past.entries()) {
-    days[i] = isLithium(chemistry) ? exposureDays(history, stretch, chemistry, rules) : 0;
-    upTo[i + 1] = upTo[i]! + days[i];
+  if (before) {
+    days.set(before.days);
+    upTo.set(before.upTo);
+  }
+  for (let i = before?.days.length ?? 0; i < past.length; i++) {
+    days[i] = isLithium(chemistry) ? exposureDays(history, past[i]!, chemistry, rules) : 0;
+    upTo[i + 1] = upTo[i]! + days[i]!;
   }
   const made = { history, bandHighMv, shelfC, days, upTo };
   summed.set(past, made);

@@ -1,3 +1,4 @@
+import isEqual from 'fast-deep-equal';
 import { isDeepStrictEqual } from 'node:util';
 import type { FieldProblem, LiveMessage } from '../../contract';
 import { mayDo } from '../../core/lifecycle';
@@ -5,6 +6,8 @@ import type { Actor } from '../../core/lifecycle';
 import type { Instant, PackId } from '../../core/measure';
 import { refusalsOf } from '../../core/admission';
 import type { Circumstances } from '../../core/admission';
+import type { PackFacts } from '../../core/pack';
+import { fold, foldOn } from '../../core/record';
 import type { PackRecord, RecordDraft } from '../../core/record';
 import { KIND_WORDS, plural, recordRefusalSentence } from '../../core/wording';
 import type { Entities } from '../platform/database';
@@ -12,7 +15,8 @@ import { announcementOf } from '../platform/live';
 import { Refused } from '../platform/problems';
 import { contextOf, placeUses } from './context';
 import type { Left } from './context';
-import { endsAt, kept } from './keptLedgers';
+import { asStored, endsAt, kept } from './keptLedgers';
+import type { Folded } from './keptLedgers';
 import { projectionOf } from './projection';
 import type { Projection, RulesInForce } from './projection';
 import { referencesOf, strangeMemories, unknownTo, unsaidReadings } from './references';
@@ -90,6 +94,7 @@ interface Admitted {
   /** The ledger before, and what is to be written after it; nothing where all had arrived already. */
   readonly stored: readonly PackRecord[];
   readonly fresh: readonly ChainedRecord[];
+  readonly folded: Folded | null;
   readonly row: Projection | null;
   /** The state that this was worked out from. */
   readonly left: Left | null;
@@ -137,8 +142,22 @@ async function admit(em: Entities, { packId, drafts, intake, through }: Asked): 
   if (problems.length > 0) throw new Refused('invalid-input', { errors: problems });
   const fresh = chain(ledger.slice(stored.length), head?.hash ?? null);
   const last = fresh.at(-1);
-  const row = last ? projectionOf(pack, ledger, { seq: ledger.length, hash: last.hash }, rules) : null;
-  return { answers, stored, fresh, row, left };
+  if (!last) return { answers, stored, fresh, folded: null, row: null, left };
+  const folded = foldedOn(kept.foldedAt(packId, head), pack, stored, ledger);
+  const row = projectionOf(folded.history, ledger, { seq: ledger.length, hash: last.hash }, rules);
+  return { answers, stored, fresh, folded, row, left };
+}
+
+/** What the ledger adds up to with what came to it: going on from what it added up to before, where that is known and nothing of it changes. */
+function foldedOn(
+  before: Folded | null,
+  pack: PackFacts,
+  stored: readonly PackRecord[],
+  ledger: readonly PackRecord[],
+): Folded {
+  const isSame = before !== null && isEqual(before.pack, pack);
+  const history = isSame ? foldOn(before.history, before.pack, ledger.slice(stored.length)) : null;
+  return history ? { pack: before!.pack, history } : { pack, history: fold(pack, ledger) };
 }
 
 /**
@@ -146,7 +165,7 @@ async function admit(em: Entities, { packId, drafts, intake, through }: Asked): 
  * @returns false where the pack's state is not the one this was worked out from any more; nothing is written then
  */
 async function write(em: Entities, { packId }: Asked, admitted: Admitted): Promise<boolean> {
-  const { stored, fresh, row, left } = admitted;
+  const { stored, fresh, folded, row, left } = admitted;
   if (!row) return true;
   const judged = replaceStateWhere('held', row, left);
   const insert = insertOf(fresh, 'judged');
@@ -157,7 +176,7 @@ async function write(em: Entities, { packId }: Asked, admitted: Admitted): Promi
     [`{${packId}}`, ...judged.params, ...insert.params, ...announcement.params],
   );
   if (written.length === 0) return false;
-  kept.add(packId, stored, fresh);
+  kept.add(packId, stored, fresh, folded);
   return true;
 }
 
@@ -182,7 +201,7 @@ function recordOf(
   { actor, recordedAt }: Intake,
   rules: RulesInForce,
 ): PackRecord {
-  return { ...draft, packId, seq, recordedAt, by: actor.id, rulesVersion: rules.version };
+  return asStored({ ...draft, packId, seq, recordedAt, by: actor.id, rulesVersion: rules.version });
 }
 
 function says(arrived: PackRecord, draft: RecordDraft): boolean {

@@ -148,6 +148,18 @@ describe('ledgers that are kept', () => {
     }
   });
 
+  it('are folded anew where the pack itself has become another since', async () => {
+    const packId = await newPack();
+    const level = (mv: number) => readingBody([mv, mv, mv, mv]);
+    await send(packId, level(3_800)).expect(201);
+    await em.execute('update pack set field_pack = true where id = ?', [packId]);
+    await send(packId, level(4_190)).expect(201);
+    const said = await stateOf(packId);
+    kept.clear();
+    await rebuildPack(em, packId);
+    expect(await stateOf(packId)).toEqual(said);
+  });
+
   it('hold a record as it will be read: what is undefined is not there', async () => {
     const packId = await newPack();
     const [received] = await stored(packId);

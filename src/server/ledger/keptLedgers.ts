@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import type { PackId } from '../../core/measure';
-import type { PackRecord } from '../../core/record';
+import type { PackFacts } from '../../core/pack';
+import type { PackHistory, PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { recordsOf } from './rows';
 import type { ChainedRecord } from './rows';
@@ -18,6 +19,20 @@ export function endsAt(head: Head | null, leftAt: Head | null): boolean {
 
 /** Some forty megabytes of records: the packs that a day's work goes through. */
 const MOST_RECORDS = 50_000;
+/** What a ledger was folded into, and what was worked out from that, takes about as much again. */
+const FOLDED_WEIGHS = 2;
+
+/** What a ledger adds up to, and the facts of the pack it was folded with. */
+export interface Folded {
+  readonly pack: PackFacts;
+  readonly history: PackHistory;
+}
+
+interface Kept {
+  readonly records: readonly PackRecord[];
+  readonly hash: string;
+  readonly folded: Folded | null;
+}
 
 /**
  * The ledgers this process read last, so that a record is judged without reading the whole ledger again. Nothing has to tell when a
@@ -25,12 +40,12 @@ const MOST_RECORDS = 50_000;
  * has another head is brought up to date, or read anew where it is none of that ledger's past.
  */
 export class KeptLedgers {
-  readonly #kept: LRUCache<PackId, { readonly records: readonly PackRecord[]; readonly hash: string }>;
+  readonly #kept: LRUCache<PackId, Kept>;
 
   constructor(mostRecords = MOST_RECORDS) {
     this.#kept = new LRUCache({
       maxSize: mostRecords,
-      sizeCalculation: ({ records }) => Math.max(1, records.length),
+      sizeCalculation: ({ records, folded }) => Math.max(1, records.length) * (folded ? FOLDED_WEIGHS : 1),
     });
   }
 
@@ -45,8 +60,14 @@ export class KeptLedgers {
     const chained = isBehind && follows ? since : await recordsOf(em, packId);
     const before = isBehind && follows ? kept.records : [];
     const records = [...before, ...chained.map(({ record }) => record)];
-    this.#kept.set(packId, { records, hash: chained.at(-1)!.hash });
+    this.#kept.set(packId, { records, hash: chained.at(-1)!.hash, folded: null });
     return records;
+  }
+
+  /** What the ledger up to this head was folded into; null where it was not, or is not known any more. */
+  foldedAt(packId: PackId, head: Head | null): Folded | null {
+    const kept = this.#kept.get(packId);
+    return head !== null && kept?.hash === head.hash ? kept.folded : null;
   }
 
   /** Begins again with nothing, like a process that was just started. */
@@ -55,14 +76,19 @@ export class KeptLedgers {
   }
 
   /** Keeps what was written after these records. Should the transaction come to nothing, its head is never asked for. */
-  add(packId: PackId, before: readonly PackRecord[], fresh: readonly ChainedRecord[]): void {
+  add(
+    packId: PackId,
+    before: readonly PackRecord[],
+    fresh: readonly ChainedRecord[],
+    folded: Folded | null = null,
+  ): void {
     const records = [...before, ...fresh.map(({ record }) => asStored(record))];
-    this.#kept.set(packId, { records, hash: fresh.at(-1)!.hash });
+    this.#kept.set(packId, { records, hash: fresh.at(-1)!.hash, folded });
   }
 }
 
 /** A record as it will be read: what the program left undefined is not written down. */
-function asStored(record: PackRecord): PackRecord {
+export function asStored(record: PackRecord): PackRecord {
   return { ...record, payload: JSON.parse(JSON.stringify(record.payload)) as never };
 }
 

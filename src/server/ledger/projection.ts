@@ -6,8 +6,6 @@ import { flyingFacts } from '../../core/flying';
 import { measure, outlooksKept, wearShown } from '../../core/health';
 import { isInService } from '../../core/lifecycle';
 import type { Instant } from '../../core/measure';
-import type { PackFacts } from '../../core/pack';
-import { fold } from '../../core/record';
 import type { PackHistory, PackRecord } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
 import { contentsMv } from '../../core/storage';
@@ -29,16 +27,16 @@ export interface Projection {
 /**
  * What the ledger says of a pack: one row, replaced whole. It is judged as of its newest record, so that writing
  * it again from the same records gives the same row whenever that happens; lists compare its due times with the present.
+ * @param history what the records add up to
  * @param head where the ledger ends, or was left
  */
 export function projectionOf(
-  pack: PackFacts,
+  history: PackHistory,
   records: readonly PackRecord[],
   { seq, hash }: Head,
   { version, rules }: RulesInForce,
 ): Projection {
   const newest = records.reduce((latest, record) => Math.max(latest, record.recordedAt), 0);
-  const history = fold(pack, records);
   const [first, ...later] = timeline(history, rules, newest);
   const { verdict, capacityMah } = first!.assessment;
   const now = momentRow(history, rules, first!.assessment);
@@ -46,7 +44,7 @@ export function projectionOf(
   const followed = outlooksKept(history, measure(history, rested, rules, newest), rules);
   const wear = { json: wearShown(history, followed) };
   const told = {
-    pack_id: pack.id,
+    pack_id: history.pack.id,
     seq,
     head_hash: hash,
     rules_version: version,

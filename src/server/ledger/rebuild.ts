@@ -1,6 +1,7 @@
 import type { Verdict } from '../../core/assess';
 import type { PackId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
+import { fold } from '../../core/record';
 import type { PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
@@ -62,7 +63,8 @@ async function rebuild(
     const moved: Moved[] = [];
     const rows: ReturnType<typeof projectionOf>[] = [];
     for (const { facts: pack, head, left } of some) {
-      const row = projectionOf(pack, ledgers.get(pack.id)!, acceptsHead ? head : (left ?? head), inForce);
+      const records = ledgers.get(pack.id)!;
+      const row = projectionOf(fold(pack, records), records, acceptsHead ? head : (left ?? head), inForce);
       rows.push(row);
       if (left && left.verdict !== row.verdict) moved.push({ id: pack.id, left, became: row.verdict });
       // A browser that asks meanwhile waits for one pack, not for all of them.

@@ -1,4 +1,5 @@
 import type { PackId } from '../../core/measure';
+import { fold } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
 import { projectionOf } from './projection';
@@ -63,7 +64,7 @@ async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonl
       found.push({ packId, why: `its records name what is gone. ${unknown[0]!.message}` });
     // A pack that waits to be judged under newer rules says so by an older version.
     if (left.rulesVersion !== rules.version) continue;
-    rows.push(projectionOf({ ...facts, placeTemperatures }, records, left, rules));
+    rows.push(projectionOf(fold({ ...facts, placeTemperatures }, records), records, left, rules));
   }
   if (rows.length === 0) return found;
   const { sql, params } = upsertOf(rows, 'judged_anew');

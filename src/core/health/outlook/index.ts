@@ -1,3 +1,4 @@
+import { earlierOf } from '../../record';
 import type { PackHistory } from '../../record';
 import type { HouseRules } from '../../rules';
 import { comparable } from '../likeWithLike';
@@ -20,10 +21,12 @@ export { siblingsOf, wearShown } from './siblings';
 type Told = Outlook & { readonly cell: number | null };
 
 /** A filter follows the records, not the time: one history asked about many moments is followed once. */
-const followed = new WeakMap<
-  PackHistory,
-  { readonly by: readonly unknown[]; readonly told: readonly Told[] }
->();
+const followed = new WeakMap<PackHistory, Followed>();
+
+interface Followed {
+  readonly by: readonly unknown[];
+  readonly told: readonly Told[];
+}
 
 /** {@link outlooks} of a history, kept while the same history is asked about under the same lines. */
 export function outlooksKept(
@@ -33,9 +36,18 @@ export function outlooksKept(
 ): readonly Told[] {
   const { capacityPercent, irGrowth } = rules.health;
   const by = [capacityPercent, irGrowth, measured.capacity];
-  const before = followed.get(history);
-  if (before?.by.every((one, i) => one === by[i])) return before.told;
-  const told = outlooks(history, measured, rules);
+  const isBy = (one: Followed | null | undefined): one is Followed =>
+    one?.by.every((each, i) => each === by[i]) === true;
+  const kept = followed.get(history);
+  if (isBy(kept)) return kept.told;
+  // What came since measured nothing anew, and the pack was not used: its clock of use stands where it stood.
+  const earlier = earlierOf(history);
+  const before = earlier && followed.get(earlier);
+  const holds =
+    isBy(before) &&
+    earlier!.flights.length === history.flights.length &&
+    earlier!.resistances.length === history.resistances.length;
+  const told = holds ? before.told : outlooks(history, measured, rules);
   followed.set(history, { by, told });
   return told;
 }
