@@ -3,7 +3,7 @@ import { SignedInAsker } from './asker';
 import { demoRegister, largeRegister, manyPacks, serve } from './largeRegister';
 import { medianMs, ms, ratio, say } from './measure';
 
-const ROUNDS = 20;
+const ROUNDS = 7;
 const WANTED = 1;
 
 const BARE = {
