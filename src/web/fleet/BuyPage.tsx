@@ -115,20 +115,22 @@ export function BuyPage({ register, rows }: { register: RegisterAnswer; rows: re
       {/* What is being worked out has its place beside the buttons, so that nothing moves under a hand when that ends. */}
       <div className="-my-2 flex min-h-11 flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
         <div className="flex min-h-11 min-w-60 flex-1 items-center gap-4">
-          {state === 'running' && progress && (
-            <div className="flex-1">
-              <ProgressBar
-                label={STAGE_WORDS[progress.stage]}
-                done={progress.done}
-                of={progress.of}
-                unit={progress.stage === 'drawing' ? 'futures' : 'packs'}
-              />
-            </div>
-          )}
           {state === 'running' && (
-            <Button weight="quiet" onClick={forecast.cancel}>
-              Cancel
-            </Button>
+            <>
+              <div className="flex-1">
+                {progress && (
+                  <ProgressBar
+                    label={STAGE_WORDS[progress.stage]}
+                    done={progress.done}
+                    of={progress.of}
+                    unit={progress.stage === 'drawing' ? 'futures' : 'packs'}
+                  />
+                )}
+              </div>
+              <Button weight="quiet" onClick={forecast.cancel}>
+                Cancel
+              </Button>
+            </>
           )}
           {state === 'cancelled' && (
             <>
