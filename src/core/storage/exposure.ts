@@ -111,14 +111,13 @@ function sumsOf(history: PackHistory, past: readonly Stretch[], rules: ExposureR
   const { chemistry } = history.pack;
   const { shelfC } = rules;
   const bandHighMv = isLithium(chemistry) ? rules.storage[chemistry].bandHighMv : 0;
-  const holds = (one: Summed | undefined | null): one is Summed =>
-    one?.bandHighMv === bandHighMv && one.shelfC === shelfC;
+  const holds = (one: Summed | undefined, of: PackHistory | null) =>
+    one?.history === of && one?.bandHighMv === bandHighMv && one.shelfC === shelfC;
   const kept = summed.get(past);
-  if (holds(kept) && kept.history === history) return kept;
+  if (kept && holds(kept, history)) return kept;
   // A pack that was moved since was as warm before as it was.
   const earlier = earlierOf(history);
-  const own = holds(kept) && kept.history === earlier ? kept : summed.get(shorterOf(past) ?? past);
-  const before = earlier && holds(own) && own.history === earlier ? own : null;
+  const before = [kept, summed.get(shorterOf(past) ?? past)].find((one) => holds(one, earlier));
   const days = new Float64Array(past.length);
   const upTo = new Float64Array(past.length + 1);
   if (before) {

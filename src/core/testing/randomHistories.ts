@@ -34,11 +34,22 @@ export interface RandomHistory {
   readonly rules: HouseRules;
 }
 
+/** What a history may be asked to be beside random. */
+interface Wanted {
+  readonly steps?: number;
+  /** Records of further kinds, at these hours after the start. */
+  readonly also?: (
+    hours: number,
+    pack: PackFacts,
+    random: () => number,
+  ) => Readonly<Record<string, () => PackRecord | null>>;
+}
+
 /**
  * One history nobody thought of, the same for the same seed: every chemistry, smart packs and field packs, sound and harmed cells, jobs,
  * flights with much or nothing written down, looks, incidents, holds, releases, and corrections of any of them.
  */
-export function randomHistory(seed: number): RandomHistory {
+export function randomHistory(seed: number, { steps: wanted, also }: Wanted = {}): RandomHistory {
   const random = seededRandom(seed);
   const one = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
   const maybe = (share: number) => random() < share;
@@ -62,7 +73,8 @@ export function randomHistory(seed: number): RandomHistory {
   };
   const records: PackRecord[] = [received(-eighths(between(1, 2000)))];
   let hours = 0;
-  for (let step = 0, steps = 2 + Math.floor(random() * 20); step < steps; step++) {
+  const some = 2 + Math.floor(random() * 20);
+  for (let step = 0; step < (wanted ?? some); step++) {
     hours += eighths(one([0.4, 1, 3, 9, 20, 60, 200, 900]) * between(0.6, 1.4));
     const made: Readonly<Record<string, () => PackRecord | null>> = {
       read: () =>
@@ -112,6 +124,7 @@ export function randomHistory(seed: number): RandomHistory {
           ? correction(hours, original, maybe(0.5) ? null : original)
           : null;
       },
+      ...also?.(hours, pack, random),
     };
     const often = ['read', 'read', 'read', 'charge', 'charge', 'fly', 'fly', 'measure', 'look'];
     const record = made[one([...often, ...Object.keys(made)])]!();
