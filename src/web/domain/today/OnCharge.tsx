@@ -36,7 +36,7 @@ export function OnCharge({ running }: { running: TodayAnswer['onCharge'] }) {
               {!alarm &&
                 `on charge until ${clockWords(job.end, reader)}${job.end < reader.now ? `, expected to end ${span(reader.now - job.end)} ago` : ''}`}
             </span>
-            <span className="min-w-0 flex-1 text-sm text-faint">
+            <span className="min-w-40 flex-1 text-sm text-faint">
               {job.attendantId && `watched by ${names.person(job.attendantId)}`}
             </span>
             <ButtonLink to="/charging/bench" weight={alarm ? 'main' : 'plain'}>
