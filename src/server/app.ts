@@ -19,7 +19,7 @@ import { Craft } from './flying';
 import { flyingRoutes } from './flying/routes';
 import { incidentRoutes } from './incidents/routes';
 import { labelRoutes } from './labels/routes';
-import { layDownFirstRules } from './ledger';
+import { keepPacked, layDownFirstRules } from './ledger';
 import { ledgerRoutes } from './ledger/routes';
 import { packRows } from './packs';
 import { packRoutes } from './packs/routes';
@@ -124,6 +124,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
   const rejudge = rejudging(database, log);
   // A server that stopped while judging under new rules left packs behind.
   rejudge.begin();
+  const packing = keepPacked(database, machine.hasRoom, log);
   const { checkpoints: folder } = config;
   const keeping = signer && keepCheckpoints(database, signer, { clock, log, folder, mail });
 
@@ -226,6 +227,7 @@ export async function openApp(config: Config, log: Log): Promise<App> {
     close: async () => {
       await machine.stop();
       await keeping?.stop();
+      await packing.stop();
       await api.heavy.close();
       await rejudge.stop();
       await door.close();

@@ -159,9 +159,18 @@ export const historiesAnswer = z
           smart,
           inServiceAt: moment.nullable(),
         }) satisfies z.ZodType<Omit<PackFacts, 'placeTemperatures'>>,
-        records: list(recordAnswer),
+        standing: z
+          .strictObject({ verdict: z.enum(VERDICTS), storage: storageState, dueAt: moment.nullable() })
+          .nullable()
+          .describe('How it stands now under the newest house rules; null until it is judged under those.'),
+        packed: z
+          .string()
+          .nullable()
+          .describe('Its first records, where the caller unpacks them: a list in JSON, raw deflate, base64.'),
+        records: list(recordAnswer).describe('Its records, or those after the packed ones.'),
       }),
     ),
+    rulesVersion: version.describe('The newest house rules.'),
     next: packId.nullable().describe('The id to ask on from; null after the last.'),
     total: count,
   })

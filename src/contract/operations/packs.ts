@@ -40,7 +40,11 @@ export const packOperations = {
   'GET /histories': {
     summary: 'The ledgers of all packs, or of those named, page by page.',
     action: 'register.read',
-    query: z.object({ after: z.uuid().optional(), ids: idList.optional() }),
+    query: z.object({
+      after: z.uuid().optional(),
+      ids: idList.optional(),
+      packed: z.literal('yes').optional().describe('The caller unpacks long ledgers.'),
+    }),
     answer: historiesAnswer,
   },
   'GET /offline-packs': {

@@ -4,12 +4,16 @@ import type { PackRecord } from '../record';
 import { PRESET_RULES, withRuleValue } from '../rules';
 import { aPack, charge, EVEN_KEEL, level, reading, START } from '../testing/histories';
 import { effectWords } from '../wording';
-import { effectOn, sumsOf } from '.';
+import { effectOn, standingUnder, sumsOf } from '.';
 
 const lipo = aPack();
 const at = (hours: number) => START + hours * HOUR_MS;
-const effect = (records: readonly PackRecord[], hours: number, after = PRESET_RULES['long-service']) =>
-  effectOn(fold(lipo, records), EVEN_KEEL, after, at(hours));
+const effect = (records: readonly PackRecord[], hours: number, after = PRESET_RULES['long-service']) => {
+  const [was, becomes] = [EVEN_KEEL, after].map((rules) =>
+    standingUnder(fold(lipo, records), rules, at(hours)),
+  );
+  return effectOn(lipo.id, was!, becomes!);
+};
 
 it('a shorter allowance makes a running clock overdue, and a longer one relaxes it', () => {
   expect(effect([charge(0)], 30)).toMatchObject({ clock: ['running', 'overdue'], verdict: ['fit', 'fit'] });
@@ -36,7 +40,7 @@ it('a pack that is out of use has no clock to change', () => {
 
 it('what does not change is no effect', () => {
   expect(effect([reading(0, level(lipo, 3800))], 1)).toBeNull();
-  expect(effectOn(fold(lipo, [charge(0)]), EVEN_KEEL, EVEN_KEEL, at(400))).toBeNull();
+  expect(effect([charge(0)], 400, EVEN_KEEL)).toBeNull();
 });
 
 it('adds up to the sentence a custodian reads before adopting', () => {

@@ -1,5 +1,5 @@
 import { assess, isOutOfUse } from '../assess';
-import type { Assessment, Verdict } from '../assess';
+import type { Verdict } from '../assess';
 import type { Instant, PackId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
@@ -15,25 +15,41 @@ export interface RuleEffect {
   readonly clock: readonly [before: ClockStanding, after: ClockStanding];
 }
 
-/** What one pack would be under other rules at this moment; null when neither its verdict nor its clock would change. */
-export function effectOn(
-  history: PackHistory,
-  before: HouseRules,
-  after: HouseRules,
+/** How a pack stands at a moment, of what other rules can change. */
+export interface Standing {
+  readonly verdict: Verdict;
+  readonly clock: ClockStanding;
+}
+
+/** How a pack stands under these rules at a moment. */
+export function standingUnder(history: PackHistory, rules: HouseRules, now: Instant): Standing {
+  const { verdict, storage } = assess(history, rules, now);
+  const running = storage.state === 'high' || storage.state === 'low' ? storage : null;
+  return { verdict, clock: clockOf(verdict, running, now) };
+}
+
+/**
+ * The same of a pack that was judged before, from what lists say of it.
+ * @param dueAt when the storage clock of a pack in service ends, if one runs
+ */
+export function standingTold(
+  told: { readonly verdict: Verdict; readonly dueAt: Instant | null },
   now: Instant,
-): RuleEffect | null {
-  const one = assess(history, before, now);
-  const other = assess(history, after, now);
-  const clock = [clockOf(one, now), clockOf(other, now)] as const;
-  if (one.verdict === other.verdict && clock[0] === clock[1]) return null;
-  return { packId: history.pack.id, verdict: [one.verdict, other.verdict], clock };
+): Standing {
+  const { verdict, dueAt } = told;
+  return { verdict, clock: clockOf(verdict, dueAt === null ? null : { dueAt }, now) };
 }
 
 /** A pack that is out of use has no clock: its storage waits for the decision. */
-function clockOf({ storage, verdict }: Assessment, now: Instant): ClockStanding {
-  if (isOutOfUse(verdict)) return 'still';
-  if (storage.state !== 'high' && storage.state !== 'low') return 'still';
-  return isOverdue(storage, now) ? 'overdue' : 'running';
+function clockOf(verdict: Verdict, running: { readonly dueAt: Instant } | null, now: Instant): ClockStanding {
+  if (isOutOfUse(verdict) || !running) return 'still';
+  return isOverdue(running, now) ? 'overdue' : 'running';
+}
+
+/** What one pack would be other than it is; null when neither its verdict nor its clock would change. */
+export function effectOn(packId: PackId, before: Standing, after: Standing): RuleEffect | null {
+  if (before.verdict === after.verdict && before.clock === after.clock) return null;
+  return { packId, verdict: [before.verdict, after.verdict], clock: [before.clock, after.clock] };
 }
 
 /** All effects in figures: how many packs move to each verdict, and what becomes of clocks. */

@@ -17,8 +17,11 @@ import { Decrypter, Encrypter } from 'age-encryption';
 import { Client } from 'pg';
 import { findBinaries } from '../../../scripts/postgres.mjs';
 
-/** Who is signed in, who was invited and what devices are doing: nothing of that outlives a restore. */
-const NOT_KEPT = ['user_session', 'sign_in_link', 'sign_in_throttle', 'passkey_challenge', 'device_state'];
+/** Who is signed in, who was invited and what devices are doing: nothing of that outlives a restore. What is packed is packed anew. */
+const NOT_KEPT = [
+  ...['user_session', 'sign_in_link', 'sign_in_throttle', 'passkey_challenge', 'device_state'],
+  'packed_ledger',
+];
 /** What the register says of itself; a secret that signs its cookies, where it has no key for that, is made anew. */
 const SETTINGS_KEPT = ['demo', 'register', 'verification', 'custodian-factor'];
 /** The last line of a whole backup: one that broke off does not have it. */

@@ -90,7 +90,7 @@ export async function benchPacks(
   now: Instant,
   ids: readonly PackId[] | null = null,
 ): Promise<BenchPack[]> {
-  const which = ids ? 'and p.id = any(?::uuid[])' : '';
+  const which = ids ? ', ?::uuid[]' : '';
   return em.execute(
     `select p.id, p.tag, p.type_id as "typeId", t.chemistry, t.series, t.capacity_mah / 1000.0::float8 as "labelAh",
             coalesce((s.bench ->> 'capacityMah')::float8, t.capacity_mah) / 1000 as "capacityAh", t.charge_c as "chargeC",
@@ -106,8 +106,8 @@ export async function benchPacks(
             p.field_pack as "fieldPack", s.charged, s.storage, ${asInstant('s.due_at')} as "dueAt",
             s.verdict = 'watch' as "onWatch", coalesce((s.bench ->> 'underFloor')::boolean, false) as "underFloor",
             coalesce((s.bench ->> 'cycle')::boolean, false) as cycle
-       from pack p join pack_state_at(?) s on s.pack_id = p.id join pack_type t on t.id = p.type_id
-      where s.verdict not in ('retired', 'recycled') ${which} order by p.tag_key`,
+       from pack p join pack_state_at(?${which}) s on s.pack_id = p.id join pack_type t on t.id = p.type_id
+      where s.verdict not in ('retired', 'recycled') order by p.tag_key`,
     [timestamp(now), ...(ids ? [`{${ids.join(',')}}`] : [])],
   );
 }

@@ -5,7 +5,7 @@ import type TestAgent from 'supertest/lib/agent';
 import type { CheckpointAnswer, EvidenceFinding, RegisterAnswer } from '../../contract';
 import { DAY_MS } from '../../core/measure';
 import type { PackId } from '../../core/measure';
-import { chain, rebuildPack, recordsOf } from '../ledger';
+import { chain, packLedgers, rebuildPack, recordsOf } from '../ledger';
 import type { Entities } from '../platform/database';
 import { openSigner } from '../platform/signing';
 import { rulesHistory } from '../rules/service';
@@ -78,6 +78,7 @@ beforeAll(async () => {
     .send({ id: newId(), text: 'One line was a slip.' })
     .expect(201);
   await settled();
+  await packLedgers(em);
   const { body } = await custodian.post('/api/evidence/checkpoints').send({}).expect(201);
   kept = (body as CheckpointAnswer).text;
 });
@@ -181,6 +182,18 @@ describe('by itself the register shows', () => {
       'what time alone would say struck out',
       [`update pack_state set lapses = '[]' where lapses <> '[]'`],
       /lists say/,
+    ],
+    [
+      'what is read of a ledger made that of another',
+      [
+        `update packed_ledger set records = (select records from packed_ledger where pack_id <> $pack limit 1) where pack_id = $pack`,
+      ],
+      /packed/,
+    ],
+    [
+      'what is read of a ledger made unreadable',
+      [`update packed_ledger set records = '\\x00' where pack_id = $pack`],
+      /packed/,
     ],
     ['a pack called otherwise', [`update pack set tag = 'OTHER', tag_key = 'OTHER' where id = $pack`], /tag/],
     [

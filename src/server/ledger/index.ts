@@ -1,17 +1,11 @@
 export { append } from './append';
 export { reference, unknownAmong } from './references';
 export { rebuildAll, rebuildPack, rebuildPacks } from './rebuild';
-export {
-  allFacts,
-  chain,
-  insertOf,
-  ledgersAsJson,
-  NO_RECORDS,
-  placeTemperatures,
-  recordsOf,
-  recordsOfMany,
-} from './rows';
-export type { ChainedRecord, LedgerAsJson } from './rows';
+export { asJson, ledgersAsJson, NO_RECORDS, NOTHING_WRITTEN, packedLedgers, recordsOfMany } from './packed';
+export type { LedgerAsJson, PackedLedger } from './packed';
+export { keepPacked, packLedgers } from './packing';
+export { allFacts, chain, insertOf, placeTemperatures, recordsOf } from './rows';
+export type { ChainedRecord } from './rows';
 export { layDownFirstRules, rulesInForce } from './rulesInForce';
 export { verifyLedger } from './verify';
 export { verifyStates } from './verifyStates';

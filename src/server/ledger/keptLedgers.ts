@@ -3,6 +3,7 @@ import type { PackId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import type { PackHistory, PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
+import { packedLedgers, unpacked } from './packed';
 import { recordsOf } from './rows';
 import type { ChainedRecord } from './rows';
 
@@ -56,11 +57,14 @@ export class KeptLedgers {
     if (kept?.hash === head.hash && kept.records.length === head.seq) return kept.records;
     const isBehind = kept !== undefined && kept.records.length < head.seq;
     const since = isBehind ? await recordsOf(em, packId, kept.records.length) : [];
-    const follows = since[0]?.prevHash === kept?.hash;
-    const chained = isBehind && follows ? since : await recordsOf(em, packId);
-    const before = isBehind && follows ? kept.records : [];
-    const records = [...before, ...chained.map(({ record }) => record)];
-    this.#kept.set(packId, { records, hash: chained.at(-1)!.hash, folded: null });
+    if (isBehind && since[0]?.prevHash === kept.hash) {
+      const records = [...kept.records, ...since.map(({ record }) => record)];
+      this.#kept.set(packId, { records, hash: since.at(-1)!.hash, folded: null });
+      return records;
+    }
+    const ledger = (await packedLedgers(em, [packId])).get(packId)!;
+    const records = unpacked(ledger);
+    this.#kept.set(packId, { records, hash: ledger.hash, folded: null });
     return records;
   }
 

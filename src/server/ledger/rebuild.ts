@@ -8,8 +8,9 @@ import { contextOf } from './context';
 import type { Left } from './context';
 import { kept } from './keptLedgers';
 import type { Head } from './keptLedgers';
+import { recordsOfMany } from './packed';
 import { projectionOf } from './projection';
-import { hold, recordsOfMany } from './rows';
+import { hold } from './rows';
 import { replaceStates } from './states';
 
 /** Records that are read at once: packs with short ledgers are judged together, one with a long ledger by itself. */

@@ -43,53 +43,13 @@ export async function recordsOf(
   return rows.map(chainedRecord);
 }
 
-/** The records of several packs, pack by pack in the order they arrived. */
-export async function recordsOfMany(
-  em: Entities,
-  ids: readonly PackId[],
-): Promise<ReadonlyMap<PackId, readonly PackRecord[]>> {
-  const rows: StoredRow[] = await em.execute(
-    `select ${RECORD_COLUMNS} from record where pack_id = any(?::uuid[]) order by pack_id, seq`,
-    [`{${ids.join(',')}}`],
-  );
-  const byPack = new Map<PackId, PackRecord[]>();
-  for (const row of rows) {
-    const { record } = chainedRecord(row);
-    const known = byPack.get(record.packId);
-    if (known) known.push(record);
-    else byPack.set(record.packId, [record]);
-  }
-  return byPack;
-}
-
-/** A ledger as a text of JSON, and how many records it has. */
-export interface LedgerAsJson {
-  readonly json: string;
-  readonly count: number;
-}
-
-export const NO_RECORDS: LedgerAsJson = { json: '[]', count: 0 };
-
-/**
- * The same as the JSON the contract describes, an array for each pack that has records. The database writes it, so that a whole ledger passes through the
- * server as one text: nobody reads it here.
- */
-export async function ledgersAsJson(
-  em: Entities,
-  ids: readonly PackId[],
-): Promise<ReadonlyMap<PackId, LedgerAsJson>> {
-  const rows: (LedgerAsJson & { packId: PackId })[] = await em.execute(
-    `select pack_id as "packId", '[' || string_agg(${RECORD_AS_JSON}, ',' order by seq) || ']' as json, count(*)::int as count
-       from record where pack_id = any(?::uuid[]) group by pack_id`,
-    [`{${ids.join(',')}}`],
-  );
-  return new Map(rows.map(({ packId, ...ledger }) => [packId, ledger]));
-}
-
 const whole = (moment: string) => `round(date_part('epoch', ${moment}) * 1000)::bigint`;
 
-/** Joined by hand, since that takes half of what PostgreSQL's own function takes. Ids, kinds and numbers hold nothing that JSON would write otherwise. */
-const RECORD_AS_JSON = `'{"id":"' || id || '","packId":"' || pack_id || '","seq":' || seq || ',"kind":"' || kind
+/**
+ * A record as the JSON the contract describes, as SQL. Joined by hand, since that takes half of what PostgreSQL's own function takes. Ids, kinds and
+ * numbers hold nothing that JSON would write otherwise.
+ */
+export const RECORD_AS_JSON = `'{"id":"' || id || '","packId":"' || pack_id || '","seq":' || seq || ',"kind":"' || kind
   || '","at":' || ${whole('at')} || ',"recordedAt":' || ${whole('recorded_at')} || ',"by":"' || by
   || '","payload":' || payload || ',"supersedes":' || coalesce('"' || supersedes || '"', 'null')
   || ',"rulesVersion":' || rules_version || '}'`;

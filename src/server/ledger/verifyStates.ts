@@ -1,11 +1,14 @@
+import isEqual from 'fast-deep-equal';
 import type { PackId } from '../../core/measure';
 import { fold } from '../../core/record';
+import type { PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { contextOf } from './context';
+import type { PackedLedger } from './packed';
+import { packedLedgers, unpacked, writtenLedgers } from './packed';
 import { projectionOf } from './projection';
 import { knownSql, referencesOf, unknownTo } from './references';
 import type { KnownRow } from './references';
-import { recordsOfMany } from './rows';
 import { upsertOf } from './states';
 
 /** A pack of which the register says something that its records do not. */
@@ -46,7 +49,9 @@ export async function verifyStates(tx: Entities): Promise<readonly Unfounded[]> 
 async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonly Unfounded[]> {
   const found: Unfounded[] = [];
   const { standings, rules, placeTemperatures } = await contextOf(tx, ids);
-  const ledgers = await recordsOfMany(tx, ids);
+  const written = await writtenLedgers(tx, ids);
+  const ledgers = new Map([...written].map(([id, ledger]) => [id, unpacked(ledger)]));
+  const packed = await packedLedgers(tx, ids);
   const rows: ReturnType<typeof projectionOf>[] = [];
   const known = await knownAmong(tx, [...ledgers.values()].flat());
   for (const packId of ids) {
@@ -59,6 +64,11 @@ async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonl
       });
       continue;
     }
+    if (!isPackedAs(packed.get(packId), records))
+      found.push({
+        packId,
+        why: 'its ledger as it was packed for quicker reading is not what its records are',
+      });
     const unknown = unknownTo(known, referencesOf(records));
     if (unknown.length > 0)
       found.push({ packId, why: `its records name what is gone. ${unknown[0]!.message}` });
@@ -78,6 +88,16 @@ async function verifySome(tx: Entities, ids: readonly PackId[]): Promise<readonl
     ...found,
     ...otherwise.map(({ packId }) => ({ packId, why: 'the lists say of it what its records do not' })),
   ];
+}
+
+/** Whether what is packed of a ledger, if anything, is what its records are. */
+function isPackedAs(ledger: PackedLedger | undefined, records: readonly PackRecord[]): boolean {
+  if (!ledger?.packed) return true;
+  try {
+    return isEqual(unpacked(ledger), records);
+  } catch {
+    return false;
+  }
 }
 
 async function knownAmong(

@@ -1,6 +1,7 @@
 import type { HistoriesAnswer } from '../../contract';
-import type { PackId } from '../../core/measure';
-import { allFacts, ledgersAsJson, NO_RECORDS, placeTemperatures } from '../ledger';
+import type { Instant, PackId } from '../../core/measure';
+import { allFacts, asJson, NOTHING_WRITTEN, packedLedgers, placeTemperatures, rulesInForce } from '../ledger';
+import { asInstant, timestamp } from '../platform/columns';
 import { jsonWith } from '../platform/jsonText';
 import type { JsonText } from '../platform/jsonText';
 import type { Entities } from '../platform/database';
@@ -9,11 +10,21 @@ import type { Entities } from '../platform/database';
 const PAGE_RECORDS = 8_000;
 const MOST_PACKS = 100;
 
-/** The next packs after `after`, with their whole ledgers: of all packs, for judging them in a browser's worker, or of those named. */
+/** Which ledgers, and how they are handed out. */
+interface Asked {
+  /** The pack to go on after; null begins. */
+  readonly after: PackId | null;
+  /** Of these packs; null is all that hold something. */
+  readonly named: readonly PackId[] | null;
+  /** Whether whoever asks unpacks long ledgers: that costs the server next to nothing. */
+  readonly packed: boolean;
+}
+
+/** The next packs with their whole ledgers, for judging them in a browser's worker, and how each stands now. */
 export async function histories(
   em: Entities,
-  after: PackId | null,
-  named: readonly PackId[] | null,
+  { after, named, packed }: Asked,
+  now: Instant,
 ): Promise<JsonText<HistoriesAnswer>> {
   const which = named ? 'and pack_id = any(?::uuid[])' : 'and not empty';
   const params = named ? [`{${named.join(',')}}`] : [];
@@ -34,21 +45,46 @@ export async function histories(
     records += candidate.records;
   }
   const facts = await allFacts(em, ids);
-  const ledgers = await ledgersAsJson(em, ids);
-  const packs = facts.map(
-    (pack) =>
-      jsonWith<HistoriesAnswer['packs'][number]>(
-        { facts: pack },
-        { records: (ledgers.get(pack.id) ?? NO_RECORDS).json },
-      ).text,
-  );
+  const ledgers = await packedLedgers(em, ids);
+  const { version: rulesVersion } = await rulesInForce(em);
+  const standings = await standingsOf(em, ids, rulesVersion, now);
+  const packs = facts.map((pack) => {
+    const ledger = ledgers.get(pack.id) ?? NOTHING_WRITTEN;
+    const first = packed ? ledger.packed : null;
+    return jsonWith<HistoriesAnswer['packs'][number]>(
+      {
+        facts: pack,
+        standing: standings.get(pack.id) ?? null,
+        packed: first?.toString('base64') ?? null,
+      },
+      { records: first ? ledger.rest : asJson(ledger) },
+    ).text;
+  });
   const more = ids.length < candidates.length || candidates.length === MOST_PACKS;
   return jsonWith(
     {
       placeTemperatures: await placeTemperatures(em),
+      rulesVersion,
       next: more ? ids.at(-1)! : null,
       total: counted!.total,
     },
     { packs: `[${packs.join(',')}]` },
   );
+}
+
+type Standing = NonNullable<HistoriesAnswer['packs'][number]['standing']>;
+
+/** How these packs stand now, those that are judged under the newest rules. */
+async function standingsOf(
+  em: Entities,
+  ids: readonly PackId[],
+  rulesVersion: number,
+  now: Instant,
+): Promise<ReadonlyMap<PackId, Standing>> {
+  const rows: (Standing & { id: PackId })[] = await em.execute(
+    `select pack_id as id, verdict, storage, ${asInstant('due_at')} as "dueAt"
+       from pack_state_at(?, ?::uuid[]) where rules_version = ?`,
+    [timestamp(now), `{${ids.join(',')}}`, rulesVersion],
+  );
+  return new Map(rows.map(({ id, ...standing }) => [id, standing]));
 }

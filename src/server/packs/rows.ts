@@ -23,9 +23,6 @@ export function stepColumn(which: 'next' | 'read'): string {
     else json_build_object('do', s.${which}_do, 'dueAt', ${asInstant(`s.${which}_due_at`)}) end as next`;
 }
 
-/** Takes the moment as its first parameter. */
-const PACK_ROW_TABLES = 'pack p join pack_state_at(?) s on s.pack_id = p.id';
-
 /** All packs as lists show them, or those asked for. */
 export async function packRows(
   em: Entities,
@@ -51,9 +48,10 @@ export async function packRowsAsJson(
 }
 
 function packRowsQuery(now: Instant, ids: readonly PackId[] | null): Statement {
-  const which = ids ? 'where p.id = any(?::uuid[])' : '';
+  const which = ids ? ', ?::uuid[]' : '';
   return {
-    sql: `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')} from ${PACK_ROW_TABLES} ${which} order by p.tag_key`,
+    sql: `select ${PACK_ROW_COLUMNS}, ${stepColumn('next')}
+            from pack p join pack_state_at(?${which}) s on s.pack_id = p.id order by p.tag_key`,
     params: [timestamp(now), ...(ids ? [`{${ids.join(',')}}`] : [])],
   };
 }

@@ -37,7 +37,7 @@ interface PreviewPanelProps {
 export function PreviewPanel({ inForce, draft, outcome, onDraft, onDone }: PreviewPanelProps) {
   const { rules, changed, changedLists, errors } = outcome;
   const asked = changed.length + changedLists.length > 0 ? rules : null;
-  const whatIf = useWhatIf(inForce.rules, asked);
+  const whatIf = useWhatIf(inForce, asked);
   return (
     <section aria-label="Preview" className="mb-6 border-2 border-ink bg-sheet p-4">
       <div className="flex items-end justify-between gap-3">

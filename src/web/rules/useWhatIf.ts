@@ -1,4 +1,5 @@
 import { useEffect, useReducer, useRef } from 'react';
+import type { RulesVersion } from '../../contract';
 import type { HouseRules } from '../../core/rules';
 import type { RuleEffect } from '../../core/whatif';
 import { currentTime } from '../app/clock';
@@ -55,7 +56,10 @@ const SETTLE_MS = 350;
  * Asks a worker what these rules would do to the register, whenever they change; null asks nothing. Cancelling ends the
  * worker; the next change starts another.
  */
-export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf & { cancel: () => void } {
+export function useWhatIf(
+  { rules: before, version }: Pick<RulesVersion, 'rules' | 'version'>,
+  after: HouseRules | null,
+): WhatIf & { cancel: () => void } {
   const [state, tell] = useReducer(whatIfAfter, NO_PREVIEW);
   const worker = useRef<Worker | null>(null);
   const lastAsked = useRef(0);
@@ -84,6 +88,7 @@ export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf 
       const question: WhatIfQuestion = {
         id,
         before: JSON.parse(basis) as HouseRules,
+        version,
         after: JSON.parse(asked) as HouseRules,
         now: currentTime(),
       };
@@ -93,7 +98,7 @@ export function useWhatIf(before: HouseRules, after: HouseRules | null): WhatIf 
       clearTimeout(timer);
       if (worker.current) worker.current.onmessage = null;
     };
-  }, [asked, basis]);
+  }, [asked, basis, version]);
 
   return {
     ...state,

@@ -134,7 +134,7 @@ async function read(id: number, { rules, now, typeOf }: FleetBasis): Promise<Fle
   let records = 0;
   for await (const page of allHistories()) {
     records += page.records;
-    for (const history of page.histories) {
+    for (const { history } of page.passing) {
       if (!(history.pack.id in typeOf)) continue;
       packs.push(fleetPack(history, rules, now));
       if (records <= KEPT_RECORDS) kept.push(history);
@@ -170,7 +170,7 @@ async function read(id: number, { rules, now, typeOf }: FleetBasis): Promise<Fle
   if (records <= KEPT_RECORDS) for (const history of kept) await follow(history);
   else
     for await (const page of allHistories()) {
-      for (const history of page.histories) await follow(history);
+      for (const { history } of page.passing) await follow(history);
       if (id !== latest) return null;
     }
   if (id !== latest) return null;

@@ -1,12 +1,21 @@
 import type { HistoriesAnswer } from '../../contract';
 import { fold } from '../../core/record';
-import type { PackHistory } from '../../core/record';
+import type { PackHistory, PackRecord } from '../../core/record';
 import { ask } from '../app/api';
+import { bytesOf, unpacked } from '../app/packed';
 
-/** A pack's history on its way past, and how far the reading has come. */
+/** A pack's history on its way past, and how it stands as the register judged it. */
+export interface PassingPack {
+  readonly history: PackHistory;
+  readonly standing: HistoriesAnswer['packs'][number]['standing'];
+}
+
+/** Some packs on their way past, and how far the reading has come. */
 export interface HistoriesPage {
-  readonly histories: readonly PackHistory[];
+  readonly passing: readonly PassingPack[];
   readonly records: number;
+  /** The rules under which they stand as they do. */
+  readonly rulesVersion: number;
   readonly packsSoFar: number;
   readonly packs: number;
 }
@@ -19,20 +28,23 @@ export async function* allHistories(): AsyncGenerator<HistoriesPage> {
   let packsSoFar = 0;
   let coming: Promise<HistoriesAnswer> | null = page(null);
   while (coming) {
-    const { packs, next, total, placeTemperatures }: HistoriesAnswer = await coming;
+    const { packs, next, total, placeTemperatures, rulesVersion }: HistoriesAnswer = await coming;
     coming = next === null ? null : page(next);
     // Nobody awaits it yet; a failure is told when its turn comes.
     coming?.catch(() => undefined);
     packsSoFar += packs.length;
-    yield {
-      histories: packs.map(({ facts, records }) => fold({ ...facts, placeTemperatures }, records)),
-      records: packs.reduce((sum, { records }) => sum + records.length, 0),
-      packsSoFar,
-      packs: total,
-    };
+    let records = 0;
+    const passing: PassingPack[] = [];
+    for (const { facts, standing, packed, records: rest } of packs) {
+      const ledger =
+        packed === null ? rest : [...(await unpacked<readonly PackRecord[]>(bytesOf(packed))), ...rest];
+      records += ledger.length;
+      passing.push({ history: fold({ ...facts, placeTemperatures }, ledger), standing });
+    }
+    yield { passing, records, rulesVersion, packsSoFar, packs: total };
   }
 }
 
 function page(after: string | null): Promise<HistoriesAnswer> {
-  return ask('GET /histories', { query: after === null ? {} : { after } });
+  return ask('GET /histories', { query: { packed: 'yes', ...(after === null ? {} : { after }) } });
 }

@@ -1,15 +1,18 @@
 import type { Instant } from '../../core/measure';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
-import { effectOn } from '../../core/whatif';
-import type { RuleEffect } from '../../core/whatif';
+import { effectOn, standingTold, standingUnder } from '../../core/whatif';
+import type { RuleEffect, Standing } from '../../core/whatif';
 import { allHistories } from './histories';
+import type { HistoriesPage } from './histories';
 
 /** What would these rules do to the whole register? */
 export interface WhatIfQuestion {
   /** Tells this question's answers from those of one asked before it. */
   readonly id: number;
+  /** The rules in force, and their version. */
   readonly before: HouseRules;
+  readonly version: number;
   readonly after: HouseRules;
   readonly now: Instant;
 }
@@ -51,14 +54,17 @@ async function answer(question: WhatIfQuestion): Promise<void> {
       packsSoFar: packs,
       packs,
       records,
-      effects: effectsOn(kept.histories, question),
+      effects: kept.histories.flatMap((history) => {
+        const was = standingUnder(history, question.before, question.now);
+        return effectOf(history, was, question);
+      }),
     });
   } else {
     const read: PackHistory[] = [];
     for await (const page of allHistories()) {
       if (id !== latest) return;
       records += page.records;
-      if (records <= KEPT_RECORDS) read.push(...page.histories);
+      if (records <= KEPT_RECORDS) read.push(...page.passing.map(({ history }) => history));
       const { packsSoFar, packs } = page;
       tell({
         id,
@@ -66,7 +72,7 @@ async function answer(question: WhatIfQuestion): Promise<void> {
         packsSoFar,
         packs,
         records,
-        effects: effectsOn(page.histories, question),
+        effects: effectsOn(page, question),
       });
     }
     if (records <= KEPT_RECORDS) kept = { histories: read, records };
@@ -74,13 +80,26 @@ async function answer(question: WhatIfQuestion): Promise<void> {
   tell({ id, kind: 'done', milliseconds: performance.now() - began, records });
 }
 
+/** What would change of packs on their way past. How they stand today the register knows, unless other rules were adopted meanwhile. */
 function effectsOn(
-  histories: readonly PackHistory[],
-  { before, after, now }: WhatIfQuestion,
+  { passing, rulesVersion }: HistoriesPage,
+  question: WhatIfQuestion,
 ): readonly RuleEffect[] {
-  return histories
-    .map((history) => effectOn(history, before, after, now))
-    .filter((effect) => effect !== null);
+  const { before, version, now } = question;
+  return passing.flatMap(({ history, standing }) => {
+    const isTold = standing !== null && rulesVersion === version;
+    const was = isTold ? standingTold(standing, now) : standingUnder(history, before, now);
+    return effectOf(history, was, question);
+  });
+}
+
+function effectOf(
+  history: PackHistory,
+  was: Standing,
+  { after, now }: WhatIfQuestion,
+): readonly RuleEffect[] {
+  const effect = effectOn(history.pack.id, was, standingUnder(history, after, now));
+  return effect === null ? [] : [effect];
 }
 
 function tell(message: WhatIfMessage): void {

@@ -10,6 +10,7 @@ import { Flying } from './Flying';
 import { FirstRegister } from './FirstRegister';
 import { InspectionsAndRounds } from './InspectionsAndRounds';
 import { Instruments } from './Instruments';
+import { PackedLedgers } from './PackedLedgers';
 import { PacksThatRemember } from './PacksThatRemember';
 import { IncidentsAndDisposal } from './IncidentsAndDisposal';
 import { RegisterLog } from './RegisterLog';
@@ -37,6 +38,7 @@ const CLASSES: Readonly<Record<(typeof MIGRATION_NAMES)[number], Constructor<Mig
   '014_checkpoints': Checkpoints,
   '015_second_factors': SecondFactors,
   '016_written_late': WrittenLate,
+  '017_packed_ledgers': PackedLedgers,
 };
 
 const MIGRATION_LOCK = 0x6d616c6c;

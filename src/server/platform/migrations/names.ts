@@ -16,4 +16,5 @@ export const MIGRATION_NAMES = [
   '014_checkpoints',
   '015_second_factors',
   '016_written_late',
+  '017_packed_ledgers',
 ] as const;
