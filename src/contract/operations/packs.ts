@@ -44,6 +44,14 @@ export const packOperations = {
       after: z.uuid().optional(),
       ids: idList.optional(),
       packed: z.literal('yes').optional().describe('The caller unpacks long ledgers.'),
+      shares: z.coerce
+        .number()
+        .int()
+        .min(1)
+        .max(16)
+        .default(1)
+        .describe('In so many shares, each asked for by itself.'),
+      share: z.coerce.number().int().min(0).max(15).default(0).describe('Which of them, from 0.'),
     }),
     answer: historiesAnswer,
   },

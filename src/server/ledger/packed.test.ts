@@ -190,6 +190,31 @@ it('goes as it is to whoever unpacks it, and whole to everybody else, with how e
   await custodian.get('/api/histories?packed=maybe').expect(422);
 });
 
+it('comes in shares, each pack in one of them', async () => {
+  const all = new Set(
+    (await em().execute<{ id: PackId }[]>('select pack_id as id from pack_state')).map(({ id }) => id),
+  );
+  const seen: PackId[] = [];
+  for (const share of [0, 1, 2]) {
+    let after: PackId | null = null;
+    do {
+      const query: Record<string, string | number> = { share, shares: 3, ...(after ? { after } : {}) };
+      const { body } = await custodian.get('/api/histories').query(query).expect(200);
+      const { packs, total, next } = body as HistoriesAnswer;
+      expect(total).toBe(all.size);
+      expect(packs.length).toBeLessThan(all.size);
+      seen.push(...packs.map(({ facts }) => facts.id));
+      after = next;
+    } while (after !== null);
+  }
+  expect(seen).toHaveLength(all.size);
+  expect(new Set(seen)).toEqual(all);
+  await custodian.get('/api/histories?shares=0').expect(422);
+  await custodian.get('/api/histories?share=-1').expect(422);
+  const none = await custodian.get('/api/histories?share=3&shares=3').expect(200);
+  expect((none.body as HistoriesAnswer).packs).toEqual([]);
+});
+
 it('one that cannot be unpacked says so rather than be read as something else', async () => {
   const id = await newPack();
   await write(id, 40);

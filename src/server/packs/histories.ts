@@ -18,12 +18,15 @@ interface Asked {
   readonly named: readonly PackId[] | null;
   /** Whether whoever asks unpacks long ledgers: that costs the server next to nothing. */
   readonly packed: boolean;
+  /** Which share of so many: each pack is in one of them. */
+  readonly share: number;
+  readonly shares: number;
 }
 
 /** The next packs with their whole ledgers, for judging them in a browser's worker, and how each stands now. */
 export async function histories(
   em: Entities,
-  { after, named, packed }: Asked,
+  { after, named, packed, share, shares }: Asked,
   now: Instant,
 ): Promise<JsonText<HistoriesAnswer>> {
   const which = named ? 'and pack_id = any(?::uuid[])' : 'and not empty';
@@ -34,8 +37,9 @@ export async function histories(
   );
   const candidates: { id: PackId; records: number }[] = await em.execute(
     `select pack_id as id, seq as records from pack_state where (?::uuid is null or pack_id > ?::uuid) ${which}
+        and (?::int = 1 or (hashtext(pack_id::text) & 2147483647) % ?::int = ?::int)
       order by pack_id limit ${MOST_PACKS}`,
-    [after, after, ...params],
+    [after, after, ...params, shares, shares, share],
   );
   const ids: PackId[] = [];
   let records = 0;

@@ -15,9 +15,10 @@ export function packRoutes(api: Api): Router {
   sharedRoute(router, api, 'GET /packs', untilNextLapse, ({ em, query, now }) =>
     packRowsAsJson(em, now, (query.ids ?? null) as PackId[] | null),
   );
-  route(router, api, 'GET /histories', ({ em, query: { after, ids, packed }, now, inTurn }) => {
+  route(router, api, 'GET /histories', ({ em, query, now, inTurn }) => {
+    const { after, ids, packed, share, shares } = query;
     const asked = { after: (after ?? null) as PackId | null, named: (ids ?? null) as PackId[] | null };
-    return inTurn(() => histories(em, { ...asked, packed: packed === 'yes' }, now));
+    return inTurn(() => histories(em, { ...asked, packed: packed === 'yes', share, shares }, now));
   });
   route(router, api, 'GET /offline-packs', ({ em, query, inTurn }) =>
     inTurn(() => offlinePacks(em, query.ids as PackId[])),

@@ -95,13 +95,20 @@ export async function report(
   const flights: FlightCounts = { counts: new Map(), told: [] };
   const custody: CustodyCounts = { people: new Map(), late: [], full: [] };
   const temperatures = await placeTemperatures(em);
+  const read = async (first: number) => {
+    const ids = packs.slice(first, first + BATCH).map(({ id }) => id);
+    const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
+    return { facts, records: await recordsOfMany(em, ids) };
+  };
+  let coming = read(0);
   for (let first = 0; first < packs.length; first += BATCH) {
     told(first, packs.length);
-    const batch = packs.slice(first, first + BATCH);
-    const ids = batch.map(({ id }) => id);
-    const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
-    const records = await recordsOfMany(em, ids);
-    for (const pack of batch) {
+    const { facts, records } = await coming;
+    // The database reads the next while these are gone through.
+    coming = read(first + BATCH);
+    // Nobody awaits them yet; a failure is told when their turn comes.
+    coming.catch(() => undefined);
+    for (const pack of packs.slice(first, first + BATCH)) {
       const own = { ...facts.get(pack.id)!, placeTemperatures: temperatures };
       const ledger = records.get(pack.id) ?? [];
       const history = fold(own, ledger);

@@ -44,21 +44,32 @@ describe('the rules as typed', () => {
 
 describe('a preview', () => {
   const effect = { packId: 'a' } as unknown as RuleEffect;
-  const progress = (packsSoFar: number) =>
-    ({ id: 1, kind: 'progress', packsSoFar, packs: 10, records: packsSoFar * 5, effects: [effect] }) as const;
+  const progress = (judged: number) =>
+    ({ id: 1, kind: 'progress', judged, packs: 10, records: judged * 5, effects: [effect] }) as const;
+  const done = (milliseconds: number) => ({ id: 1, kind: 'done', milliseconds }) as const;
+  const asked = (workers: number) => whatIfAfter(NO_PREVIEW, { kind: 'asked', workers });
 
   it('gathers what each page found until it is done', () => {
-    let state = whatIfAfter(NO_PREVIEW, { kind: 'asked' });
-    state = whatIfAfter(whatIfAfter(state, progress(5)), progress(10));
-    state = whatIfAfter(state, { id: 1, kind: 'done', milliseconds: 40, records: 50 });
+    const state = [progress(5), progress(5), done(40)].reduce(whatIfAfter, asked(1));
     expect(state).toMatchObject({ state: 'done', packsSoFar: 10, packs: 10, records: 50, milliseconds: 40 });
     expect(state.effects).toHaveLength(2);
+  });
+
+  it('is done when the last of its workers is, and has taken as long as that', () => {
+    const one = [progress(4), done(40), progress(3)].reduce(whatIfAfter, asked(2));
+    expect(one).toMatchObject({ state: 'running', packsSoFar: 7 });
+    const both = [progress(3), done(90)].reduce(whatIfAfter, one);
+    expect(both).toMatchObject({ state: 'done', packsSoFar: 10, milliseconds: 90 });
+    expect(whatIfAfter(whatIfAfter(one, { id: 1, kind: 'failed' }), progress(3)).state).toBe('failed');
   });
 
   it('keeps what it has when cancelled, and begins anew when asked again', () => {
     const cancelled = whatIfAfter(whatIfAfter(NO_PREVIEW, progress(5)), { kind: 'cancelled' });
     expect(cancelled).toMatchObject({ state: 'cancelled', packsSoFar: 5 });
-    expect(whatIfAfter(cancelled, { kind: 'asked' })).toMatchObject({ state: 'running', effects: [] });
+    expect(whatIfAfter(cancelled, { kind: 'asked', workers: 2 })).toMatchObject({
+      state: 'running',
+      effects: [],
+    });
     expect(whatIfAfter(cancelled, { kind: 'dropped' })).toEqual(NO_PREVIEW);
     expect(whatIfAfter(cancelled, { id: 1, kind: 'failed' }).state).toBe('failed');
   });

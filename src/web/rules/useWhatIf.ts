@@ -7,6 +7,8 @@ import type { WhatIfMessage, WhatIfQuestion } from '../workers/whatIf.worker';
 
 /** How far the preview of a rule change has come. */
 export interface WhatIf {
+  /** So many workers are still at it, while it runs. */
+  readonly working: number;
   readonly state: 'none' | 'running' | 'done' | 'cancelled' | 'failed';
   readonly packsSoFar: number;
   readonly packs: number;
@@ -16,6 +18,7 @@ export interface WhatIf {
 }
 
 export const NO_PREVIEW: WhatIf = {
+  working: 0,
   state: 'none',
   packsSoFar: 0,
   packs: 0,
@@ -25,24 +28,32 @@ export const NO_PREVIEW: WhatIf = {
 };
 
 /** What a worker tells, or what happens on this side. */
-export type WhatIfEvent = WhatIfMessage | { readonly kind: 'asked' | 'cancelled' | 'dropped' };
+export type WhatIfEvent =
+  | WhatIfMessage
+  | { readonly kind: 'asked'; readonly workers: number }
+  | { readonly kind: 'cancelled' | 'dropped' };
 
 /** Every change a preview can undergo. */
 export function whatIfAfter(state: WhatIf, event: WhatIfEvent): WhatIf {
   switch (event.kind) {
     case 'asked':
-      return { ...NO_PREVIEW, state: 'running' };
+      return { ...NO_PREVIEW, working: event.workers, state: 'running' };
     case 'dropped':
       return NO_PREVIEW;
     case 'cancelled':
       return { ...state, state: 'cancelled' };
     case 'failed':
       return { ...state, state: 'failed' };
-    case 'done':
-      return { ...state, state: 'done', milliseconds: event.milliseconds };
+    case 'done': {
+      const working = state.working - 1;
+      const milliseconds = Math.max(state.milliseconds, event.milliseconds);
+      return { ...state, working, milliseconds, state: working === 0 ? 'done' : state.state };
+    }
     case 'progress': {
-      const { packsSoFar, packs, records } = event;
-      return { ...state, packsSoFar, packs, records, effects: [...state.effects, ...event.effects] };
+      const packsSoFar = state.packsSoFar + event.judged;
+      const records = state.records + event.records;
+      const effects = [...state.effects, ...event.effects];
+      return { ...state, packsSoFar, packs: event.packs, records, effects };
     }
     default:
       return event satisfies never;
@@ -52,23 +63,26 @@ export function whatIfAfter(state: WhatIf, event: WhatIfEvent): WhatIf {
 /** Typing goes on for about this long between two keys; the question waits for the last. */
 const SETTLE_MS = 350;
 
+/** One core is left to whoever types; more than four workers only wait for the register. */
+const workersHere = () => Math.max(2, Math.min(4, navigator.hardwareConcurrency - 1));
+
 /**
- * Asks a worker what these rules would do to the register, whenever they change; null asks nothing. Cancelling ends the
- * worker; the next change starts another.
+ * Asks workers what these rules would do to the register, each for its share of the packs, whenever the rules change; null asks nothing. Cancelling ends
+ * the workers; the next change starts others.
  */
 export function useWhatIf(
   { rules: before, version }: Pick<RulesVersion, 'rules' | 'version'>,
   after: HouseRules | null,
 ): WhatIf & { cancel: () => void } {
   const [state, tell] = useReducer(whatIfAfter, NO_PREVIEW);
-  const worker = useRef<Worker | null>(null);
+  const workers = useRef<readonly Worker[]>([]);
   const lastAsked = useRef(0);
   const asked = after && JSON.stringify(after);
   const basis = JSON.stringify(before);
 
   const end = () => {
-    worker.current?.terminate();
-    worker.current = null;
+    for (const worker of workers.current) worker.terminate();
+    workers.current = [];
   };
   useEffect(() => end, []);
   useEffect(() => {
@@ -76,27 +90,32 @@ export function useWhatIf(
       tell({ kind: 'dropped' });
       return;
     }
-    tell({ kind: 'asked' });
+    const shares = workersHere();
+    tell({ kind: 'asked', workers: shares });
     const timer = setTimeout(() => {
-      worker.current ??= newWorker();
+      if (workers.current.length === 0) workers.current = Array.from({ length: shares }, newWorker);
       const id = ++lastAsked.current;
-      // A worker in the middle of a page answers the question before for a moment longer.
-      worker.current.onmessage = ({ data }: MessageEvent<WhatIfMessage>) => {
-        if (data.id === id) tell(data);
-      };
-      worker.current.onerror = () => tell({ id, kind: 'failed' });
-      const question: WhatIfQuestion = {
-        id,
-        before: JSON.parse(basis) as HouseRules,
-        version,
-        after: JSON.parse(asked) as HouseRules,
-        now: currentTime(),
-      };
-      worker.current.postMessage(question);
+      for (const [share, worker] of workers.current.entries()) {
+        // A worker in the middle of a page answers the question before for a moment longer.
+        worker.onmessage = ({ data }: MessageEvent<WhatIfMessage>) => {
+          if (data.id === id) tell(data);
+        };
+        worker.onerror = () => tell({ id, kind: 'failed' });
+        const question: WhatIfQuestion = {
+          id,
+          share,
+          shares,
+          before: JSON.parse(basis) as HouseRules,
+          version,
+          after: JSON.parse(asked) as HouseRules,
+          now: currentTime(),
+        };
+        worker.postMessage(question);
+      }
     }, SETTLE_MS);
     return () => {
       clearTimeout(timer);
-      if (worker.current) worker.current.onmessage = null;
+      for (const worker of workers.current) worker.onmessage = null;
     };
   }, [asked, basis, version]);
 

@@ -10,6 +10,14 @@ export interface PassingPack {
   readonly standing: HistoriesAnswer['packs'][number]['standing'];
 }
 
+/** One part of the register, for one of several workers that go through it together. */
+export interface Share {
+  readonly share: number;
+  readonly shares: number;
+}
+
+const WHOLE: Share = { share: 0, shares: 1 };
+
 /** Some packs on their way past, and how far the reading has come. */
 export interface HistoriesPage {
   readonly passing: readonly PassingPack[];
@@ -17,6 +25,7 @@ export interface HistoriesPage {
   /** The rules under which they stand as they do. */
   readonly rulesVersion: number;
   readonly packsSoFar: number;
+  /** Of the whole register. */
   readonly packs: number;
 }
 
@@ -24,12 +33,12 @@ export interface HistoriesPage {
  * Reads every pack's ledger from the server, a page at a time, folded. The next page is on its way while this one is
  * worked on. For workers: a register of millions of records is never held as a whole.
  */
-export async function* allHistories(): AsyncGenerator<HistoriesPage> {
+export async function* allHistories(share = WHOLE): AsyncGenerator<HistoriesPage> {
   let packsSoFar = 0;
-  let coming: Promise<HistoriesAnswer> | null = page(null);
+  let coming: Promise<HistoriesAnswer> | null = page(share, null);
   while (coming) {
     const { packs, next, total, placeTemperatures, rulesVersion }: HistoriesAnswer = await coming;
-    coming = next === null ? null : page(next);
+    coming = next === null ? null : page(share, next);
     // Nobody awaits it yet; a failure is told when its turn comes.
     coming?.catch(() => undefined);
     packsSoFar += packs.length;
@@ -45,6 +54,8 @@ export async function* allHistories(): AsyncGenerator<HistoriesPage> {
   }
 }
 
-function page(after: string | null): Promise<HistoriesAnswer> {
-  return ask('GET /histories', { query: { packed: 'yes', ...(after === null ? {} : { after }) } });
+function page({ share, shares }: Share, after: string | null): Promise<HistoriesAnswer> {
+  return ask('GET /histories', {
+    query: { packed: 'yes', share, shares, ...(after === null ? {} : { after }) },
+  });
 }

@@ -4,10 +4,10 @@ import type { HouseRules } from '../../core/rules';
 import { effectOn, standingTold, standingUnder } from '../../core/whatif';
 import type { RuleEffect, Standing } from '../../core/whatif';
 import { allHistories } from './histories';
-import type { HistoriesPage } from './histories';
+import type { HistoriesPage, Share } from './histories';
 
-/** What would these rules do to the whole register? */
-export interface WhatIfQuestion {
+/** What would these rules do to the register, or to a share of it? */
+export interface WhatIfQuestion extends Share {
   /** Tells this question's answers from those of one asked before it. */
   readonly id: number;
   /** The rules in force, and their version. */
@@ -21,20 +21,25 @@ export interface WhatIfQuestion {
 export type WhatIfMessage = { readonly id: number } & (
   | {
       readonly kind: 'progress';
-      readonly packsSoFar: number;
+      /** How many more packs were judged, and of how many in the whole register. */
+      readonly judged: number;
       readonly packs: number;
       readonly records: number;
       readonly effects: readonly RuleEffect[];
     }
-  | { readonly kind: 'done'; readonly milliseconds: number; readonly records: number }
+  | { readonly kind: 'done'; readonly milliseconds: number }
   | { readonly kind: 'failed' }
 );
 
-/** A register up to this many records is kept folded between questions, so that each further change answers at once. */
+/** Up to this many records are kept folded between questions, so that each further change answers at once. */
 const KEPT_RECORDS = 150_000;
 /** The question asked last; a run for an older one ends at its next page. */
 let latest = 0;
-let kept: { readonly histories: readonly PackHistory[]; readonly records: number } | null = null;
+let kept: {
+  readonly histories: readonly PackHistory[];
+  readonly records: number;
+  readonly packs: number;
+} | null = null;
 
 self.onmessage = ({ data }: MessageEvent<WhatIfQuestion>) => {
   latest = data.id;
@@ -44,40 +49,34 @@ self.onmessage = ({ data }: MessageEvent<WhatIfQuestion>) => {
 async function answer(question: WhatIfQuestion): Promise<void> {
   const { id } = question;
   const began = performance.now();
-  let records = 0;
   if (kept) {
-    ({ records } = kept);
-    const packs = kept.histories.length;
-    tell({
-      id,
-      kind: 'progress',
-      packsSoFar: packs,
-      packs,
-      records,
-      effects: kept.histories.flatMap((history) => {
-        const was = standingUnder(history, question.before, question.now);
-        return effectOf(history, was, question);
-      }),
+    const { histories, records, packs } = kept;
+    const effects = histories.flatMap((history) => {
+      const was = standingUnder(history, question.before, question.now);
+      return effectOf(history, was, question);
     });
+    tell({ id, kind: 'progress', judged: histories.length, packs, records, effects });
   } else {
     const read: PackHistory[] = [];
-    for await (const page of allHistories()) {
+    let records = 0;
+    let packs = 0;
+    for await (const page of allHistories(question)) {
       if (id !== latest) return;
       records += page.records;
+      ({ packs } = page);
       if (records <= KEPT_RECORDS) read.push(...page.passing.map(({ history }) => history));
-      const { packsSoFar, packs } = page;
       tell({
         id,
         kind: 'progress',
-        packsSoFar,
+        judged: page.passing.length,
         packs,
-        records,
+        records: page.records,
         effects: effectsOn(page, question),
       });
     }
-    if (records <= KEPT_RECORDS) kept = { histories: read, records };
+    if (records <= KEPT_RECORDS) kept = { histories: read, records, packs };
   }
-  tell({ id, kind: 'done', milliseconds: performance.now() - began, records });
+  tell({ id, kind: 'done', milliseconds: performance.now() - began });
 }
 
 /** What would change of packs on their way past. How they stand today the register knows, unless other rules were adopted meanwhile. */
