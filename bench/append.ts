@@ -7,7 +7,7 @@ import { append, chain, insertOf, rebuildPack, recordsOf } from '../src/server/l
 import { kept } from '../src/server/ledger/keptLedgers';
 import { openRegister } from '../src/server/app';
 import type { ChainedRecord } from '../src/server/ledger';
-import type { Database } from '../src/server/platform/database';
+import type { Database, Entities } from '../src/server/platform/database';
 import { demoRegister } from './largeRegister';
 import { lengthened } from './lengthened';
 import { median, ms, ratio, say } from './measure';
@@ -20,6 +20,8 @@ const WANTED: readonly (readonly [records: number, ratio: number])[] = [
   [5_000, 2.5],
 ];
 const ROUNDS = 40;
+/** The first are not counted. */
+const WARM_UP = 5;
 
 /**
  * What an append costs beside a bare INSERT transaction of the same row, on ledgers like the made-up register's: charges, flights and
@@ -59,15 +61,19 @@ export async function benchAppend(url: string): Promise<void> {
   const bare = await bareInsert(databaseUrl, (await recordsOf(database.entities(), packs[0]!)).at(-1)!);
   say('Bare INSERT (begin, insert, commit) of the same row', ms(bare.wall), `CPU ${ms(bare.cpu)}`);
   for (const [i, [count, wanted]] of WANTED.entries()) {
-    const write = () => append(database.entities(), packs[i]!, [draft()], intake);
+    const waited: number[] = [];
+    const write = () => append(timing(database.entities(), waited), packs[i]!, [draft()], intake);
     const cold = await timed(ROUNDS, write, () => kept.clear());
+    waited.length = 0;
     const warm = await timed(ROUNDS, write);
+    const statements = waited.reduce((sum, one) => sum + one, 0) / (ROUNDS + WARM_UP);
     say(
       `Append to a pack of ${count} records (wanted × ${wanted})`,
       ms(warm.wall),
       ratio(warm.wall / bare.wall),
       `CPU ${ms(warm.cpu)}`,
       ratio(warm.cpu / bare.cpu),
+      `its statements alone ${ratio(statements / bare.wall)}`,
       `cold ${ms(cold.wall)}`,
       ratio(cold.wall / bare.wall),
     );
@@ -129,6 +135,21 @@ async function bareInsert(url: string, { record, hash }: ChainedRecord): Promise
   return cost;
 }
 
+/** The same register, noting how long each statement was waited for. */
+function timing(em: Entities, waited: number[]): Entities {
+  return new Proxy(em, {
+    get: (target, name) =>
+      name === 'execute'
+        ? async (sql: string, params: unknown[]) => {
+            const began = performance.now();
+            const rows: unknown[] = await target.execute(sql, params);
+            waited.push(performance.now() - began);
+            return rows;
+          }
+        : (Reflect.get(target, name) as unknown),
+  });
+}
+
 interface Cost {
   readonly wall: number;
   /** Of this process; what the database works for it is not in it. */
@@ -139,13 +160,13 @@ interface Cost {
 async function timed(rounds: number, work: () => Promise<unknown>, prepare?: () => void): Promise<Cost> {
   const walls: number[] = [];
   const cpus: number[] = [];
-  for (let i = 0; i < rounds + 5; i += 1) {
+  for (let i = 0; i < rounds + WARM_UP; i += 1) {
     prepare?.();
     const cpuBefore = process.cpuUsage();
     const before = performance.now();
     await work();
     const { user, system } = process.cpuUsage(cpuBefore);
-    if (i < 5) continue;
+    if (i < WARM_UP) continue;
     walls.push(performance.now() - before);
     cpus.push((user + system) / 1_000);
   }

@@ -15,6 +15,7 @@ import { benchKeys } from './keys';
 import { benchOffline } from './offline';
 import { benchPlan } from './plan';
 import { benchPreview } from './preview';
+import { benchProcesses } from './processes';
 import { benchRotation } from './rotation';
 import { benchReports } from './reports';
 import { benchScreens } from './screens';
@@ -45,6 +46,7 @@ const WITH_DATABASE: Readonly<Record<string, (url: string) => Promise<void>>> = 
   browsers: benchBrowsers,
   writers: benchWriters,
   keys: benchKeys,
+  processes: benchProcesses,
   imports: benchImports,
   offline: benchOffline,
   fuzz: benchFuzz,
@@ -63,6 +65,7 @@ const TABLE = [
   'browsers',
   'writers',
   'keys',
+  'processes',
 ] as const;
 
 async function main(asked: readonly string[]): Promise<void> {

@@ -1,12 +1,9 @@
-import { readFileSync } from 'node:fs';
 import { SignedInAsker } from './asker';
 import { largeRegister, serve } from './largeRegister';
-import { median, ms, say } from './measure';
+import { cpuMs, median, ms, say } from './measure';
 
 const BROWSERS = 50;
 const ROUNDS = 7;
-/** The kernel counts a process's time in hundredths of a second. */
-const TICK_MS = 10;
 
 /**
  * What one change costs where fifty browsers show Today: each has an event stream of its own and asks for what a page asks for when it
@@ -59,11 +56,6 @@ export async function benchBrowsers(url: string): Promise<void> {
 }
 
 /** What a process has computed so far, in all its threads. */
-function cpuMs(pid: number): number {
-  const [user, system] = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]!.split(' ').slice(11, 13);
-  return (Number(user) + Number(system)) * TICK_MS;
-}
-
 /** One page that shows Today: what it hears it gathers for as long as a page does, then asks. */
 class Browser {
   #heard: (message: string) => void = () => undefined;

@@ -204,7 +204,7 @@ test('house rules are refused at the field, previewed on the register, and adopt
   await expect(target).toHaveValue('3.95');
 
   await choose(effects.getByRole('combobox', { name: 'Start from' }), 'Long life');
-  await expect(effects).toContainText('judged twice in');
+  await expect(effects).toContainText('judged anew in');
   await expect(effects).toContainText(/clocks? becomes? overdue/);
   await effects.getByRole('button', { name: 'Adopt these rules' }).click();
   await expect(effects.getByRole('alert')).toContainText('The reason is missing.');
@@ -239,7 +239,7 @@ test('a preview under way neither blocks typing nor must be waited for', async (
   await expect(effects).toContainText('Cancelled');
   release();
   await custodian.getByRole('textbox', { name: 'Spread for caution, over', exact: true }).fill('35');
-  await expect(effects).toContainText('judged twice in');
+  await expect(effects).toContainText('judged anew in');
   await effects.getByRole('button', { name: 'Drop the changes' }).click();
   await expect(custodian.getByRole('button', { name: 'Change the rules' })).toBeVisible();
 });

@@ -157,7 +157,7 @@ const SCREENS: readonly (readonly [string, (page: Page) => Promise<void>])[] = [
       await go(page, '/rules');
       await page.getByRole('button', { name: 'Change the rules' }).click();
       await page.getByRole('textbox', { name: 'Spread for caution, over', exact: true }).fill('30');
-      await expect(page.getByRole('region', { name: 'Preview' })).toContainText('judged twice in');
+      await expect(page.getByRole('region', { name: 'Preview' })).toContainText('judged anew in');
       await page.getByRole('textbox', { name: 'Storage target, LiPo' }).fill('often');
       await page.evaluate(() => window.scrollTo(0, 0));
     },

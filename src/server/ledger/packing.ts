@@ -11,7 +11,7 @@ import { asJson, packedLedgers } from './packed';
 /** So many records a ledger may have that are not packed; or a sixteenth of it, for a long one takes longer to pack. */
 const MOST_LOOSE = 32;
 const LOOSE_SHARE = 16;
-/** Kept at once, for one statement. */
+/** So many are packed in one transaction. */
 const AT_ONCE = 25;
 const PACKING_LOCK = 0x7061636b;
 
@@ -39,10 +39,10 @@ interface Lot {
 }
 
 async function packSome(tx: Entities, after: PackId | null): Promise<Lot> {
-  const [{ free }] = (await tx.execute('select pg_try_advisory_xact_lock(?) as free', [PACKING_LOCK])) as [
-    { free: boolean },
-  ];
-  if (!free) return { packed: 0, last: null };
+  const [lock]: { free: boolean }[] = await tx.execute('select pg_try_advisory_xact_lock(?) as free', [
+    PACKING_LOCK,
+  ]);
+  if (!lock!.free) return { packed: 0, last: null };
   const loose: { id: PackId }[] = await tx.execute(
     `select s.pack_id as id from pack_state s left join packed_ledger p on p.pack_id = s.pack_id
       where (?::uuid is null or s.pack_id > ?::uuid)
@@ -69,7 +69,7 @@ const deflated = promisify(deflateRaw);
 export function keepPacked(database: Database, hasRoom: () => boolean, log: Log): Repeated {
   return repeatedly(MINUTE_MS, async (goesOn) => {
     try {
-      await packLedgers(database.entities(), () => goesOn() && hasRoom());
+      if (hasRoom()) await packLedgers(database.entities(), () => goesOn() && hasRoom());
     } catch (err) {
       // Ledgers are read from their rows meanwhile.
       log.warn({ err }, 'Ledgers could not be packed');

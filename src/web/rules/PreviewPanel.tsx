@@ -110,7 +110,7 @@ function Effects({ whatIf }: { whatIf: WhatIf & { cancel: () => void } }) {
       {(packsSoFar > 0 || state === 'done') && <p className="mt-1 text-lg">{effectWords(sumsOf(effects))}</p>}
       {state === 'done' && (
         <p className="text-sm text-faint">
-          {plural(packs, 'pack')}, {plural(records, 'record')}, judged twice in{' '}
+          {plural(packs, 'pack')}, {plural(records, 'record')}, judged anew in{' '}
           {(milliseconds / 1000).toFixed(1)} s.
         </p>
       )}
