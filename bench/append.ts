@@ -135,19 +135,40 @@ async function bareInsert(url: string, { record, hash }: ChainedRecord): Promise
   return cost;
 }
 
-/** The same register, noting how long each statement was waited for. */
+/** The same register, noting how long each prepared statement was waited for. */
 function timing(em: Entities, waited: number[]): Entities {
+  const { client } = em.getConnection().getKnex() as unknown as { client: Pool };
+  const timed: Pool = {
+    acquireConnection: async () => {
+      const connection = await client.acquireConnection();
+      return {
+        connection,
+        query: async (statement) => {
+          const began = performance.now();
+          const answer = await connection.query(statement);
+          waited.push(performance.now() - began);
+          return answer;
+        },
+      };
+    },
+    releaseConnection: ({ connection }) => client.releaseConnection(connection!),
+  };
   return new Proxy(em, {
     get: (target, name) =>
-      name === 'execute'
-        ? async (sql: string, params: unknown[]) => {
-            const began = performance.now();
-            const rows: unknown[] = await target.execute(sql, params);
-            waited.push(performance.now() - began);
-            return rows;
-          }
+      name === 'getConnection'
+        ? () => ({ getKnex: () => ({ client: timed }) })
         : (Reflect.get(target, name) as unknown),
   });
+}
+
+interface Connection {
+  readonly connection?: Connection;
+  query(statement: unknown): Promise<unknown>;
+}
+
+interface Pool {
+  acquireConnection(): Promise<Connection>;
+  releaseConnection(connection: Connection): Promise<void>;
 }
 
 interface Cost {

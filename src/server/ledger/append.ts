@@ -10,6 +10,7 @@ import type { PackFacts } from '../../core/pack';
 import { fold, foldOn } from '../../core/record';
 import type { PackRecord, RecordDraft } from '../../core/record';
 import { KIND_WORDS, plural, recordRefusalSentence } from '../../core/wording';
+import { executePrepared } from '../platform/database';
 import type { Entities } from '../platform/database';
 import { announcementOf } from '../platform/live';
 import { Refused } from '../platform/problems';
@@ -171,10 +172,10 @@ async function write(em: Entities, { packId }: Asked, admitted: Admitted): Promi
   const insert = insertOf(fresh, 'judged');
   const message: LiveMessage = { about: 'pack', packId, seq: stored.length + fresh.length };
   const announcement = announcementOf(message);
-  const written: unknown[] = await em.execute(
-    `with held as (${HOLDING}), judged as (${judged.sql}), written as (${insert.sql}) ${announcement.sql} from judged`,
-    [`{${packId}}`, ...judged.params, ...insert.params, ...announcement.params],
-  );
+  const written = await executePrepared(em, {
+    sql: `with held as (${HOLDING}), judged as (${judged.sql}), written as (${insert.sql}) ${announcement.sql} from judged`,
+    params: [`{${packId}}`, ...judged.params, ...insert.params, ...announcement.params],
+  });
   if (written.length === 0) return false;
   kept.add(packId, stored, fresh, folded);
   return true;

@@ -3,6 +3,7 @@ import type { PackId, PlaceId } from '../../core/measure';
 import type { PlaceUse } from '../../core/admission';
 import type { PlaceTemperature } from '../../core/pack';
 import type { RecordDraft } from '../../core/record';
+import { executePrepared } from '../platform/database';
 import type { Entities } from '../platform/database';
 import { fullContainers } from './containers';
 import type { Head } from './keptLedgers';
@@ -62,13 +63,13 @@ export async function contextOf(
   drafts: readonly RecordDraft[] = [],
 ): Promise<Context> {
   const named = knownSql(referencesOf(drafts));
-  const [row]: ContextRow[] = await em.execute(
-    `select (select coalesce(json_agg(s), '[]') from (${STANDINGS}) s) as standings,
+  const [row] = await executePrepared<ContextRow>(em, {
+    sql: `select (select coalesce(json_agg(s), '[]') from (${STANDINGS}) s) as standings,
             (select row_to_json(newest) from (${NEWEST_RULES}) newest) as rules,
             (select coalesce(json_agg(t), '[]') from (${TEMPERATURES}) t) as temperatures,
             (select coalesce(json_agg(k), '[]') from (${named.sql}) k) as known`,
-    [`{${ids.join(',')}}`, ...named.params],
-  );
+    params: [`{${ids.join(',')}}`, ...named.params],
+  });
   const { standings, rules, temperatures, known } = row!;
   return {
     standings: new Map(

@@ -39,6 +39,16 @@ const headOf = async (packId: PackId) => {
 const stateOf = async (packId: PackId) =>
   (await em.execute<object[]>('select * from pack_state where pack_id = ?', [packId]))[0];
 
+interface Connection {
+  readonly own?: Connection;
+  query(statement: { readonly text: string }): Promise<unknown>;
+}
+
+interface ConnectionPool {
+  acquireConnection(): Promise<Connection>;
+  releaseConnection(connection: Connection): Promise<void>;
+}
+
 /** Counts the records that were read through it. */
 function counting(): { readonly em: Entities; records: number } {
   const counter = { em, records: 0 };
@@ -209,15 +219,34 @@ describe('a record that somebody else is quicker than', () => {
   /** Lets something happen before the first statement that is like this, within a transaction or without, and counts all that are. */
   function interrupted(like: RegExp, happen: () => Promise<unknown>) {
     const seen = { em: em.fork(), count: 0 };
+    const before = async (sql: string) => {
+      if (like.test(sql) && (seen.count += 1) === 1) await happen();
+    };
+    /** The connections that prepared statements are run by. */
+    const pool = em.getConnection().getKnex().client as unknown as ConnectionPool;
+    const watched: ConnectionPool = {
+      acquireConnection: async () => {
+        const own = await pool.acquireConnection();
+        return {
+          own,
+          query: async (statement) => {
+            await before(statement.text);
+            return own.query(statement);
+          },
+        };
+      },
+      releaseConnection: ({ own }) => pool.releaseConnection(own!),
+    };
     const through = (inner: Entities): Entities =>
       new Proxy(inner, {
         get: (target, name) => {
           if (name === 'transactional')
             return (work: (tx: Entities) => Promise<unknown>) =>
               target.transactional((tx) => work(through(tx)));
+          if (name === 'getConnection') return () => ({ getKnex: () => ({ client: watched }) });
           if (name !== 'execute') return Reflect.get(target, name) as unknown;
           return async (sql: string, params: unknown[]) => {
-            if (like.test(sql) && (seen.count += 1) === 1) await happen();
+            await before(sql);
             return target.execute(sql, params);
           };
         },

@@ -119,7 +119,8 @@ export function knownSql(references: readonly Reference[]): {
   readonly sql: string;
   readonly params: string[];
 } {
-  const tables = [...new Set(references.map(({ table }) => table))];
+  // In one order, so that the same tables make the same statement.
+  const tables = [...new Set(references.map(({ table }) => table))].sort();
   const each = tables.map((table) => `select '${table}' as in, id from ${table} where id = any(?::uuid[])`);
   const ids = tables.map((table) => [
     ...new Set(references.filter((one) => one.table === table).map(({ id }) => id)),

@@ -1,3 +1,4 @@
+import type { ClientBase } from 'pg';
 import { MikroORM } from './orm';
 import type { EntitySchema, SqlEntityManager } from '@mikro-orm/postgresql';
 import { connectionTo } from './hosts';
@@ -69,4 +70,42 @@ function connection(url: string, most: number) {
 
 function opened(url: string, orm: MikroORM): Database {
   return { url, entities: () => orm.em.fork(), close: () => orm.close(true) };
+}
+
+/** Names of statements that a connection knows by them; past so many, one is told as often as it is run. */
+const names = new Map<string, string>();
+const MOST_NAMES = 200;
+
+/**
+ * Runs a statement that is run again and again. A connection is told it once: after that its parameters alone are sent, and the database neither parses
+ * nor plans it anew. Within a transaction it is run like any other.
+ */
+export async function executePrepared<Row>(em: Entities, { sql, params }: Statement): Promise<Row[]> {
+  const name = em.isInTransaction() ? undefined : nameOf(sql);
+  if (name === undefined) return em.execute(sql, params);
+  const client = em.getConnection().getKnex().client as ConnectionPool;
+  const connection = await client.acquireConnection();
+  try {
+    let i = 0;
+    const text = sql.replace(/\?/g, () => `$${(i += 1)}`);
+    return (await connection.query({ name, text, values: params })).rows as Row[];
+  } catch (error) {
+    throw em.getDriver().convertException(error as Error);
+  } finally {
+    await client.releaseConnection(connection);
+  }
+}
+
+/** What is used of Knex's client. */
+interface ConnectionPool {
+  acquireConnection(): Promise<ClientBase>;
+  releaseConnection(connection: ClientBase): Promise<void>;
+}
+
+function nameOf(sql: string): string | undefined {
+  const known = names.get(sql);
+  if (known !== undefined || names.size >= MOST_NAMES) return known;
+  const name = `malle_${names.size}`;
+  names.set(sql, name);
+  return name;
 }
