@@ -8,6 +8,7 @@ import { kept } from '../src/server/ledger/keptLedgers';
 import { openRegister } from '../src/server/app';
 import type { ChainedRecord } from '../src/server/ledger';
 import type { Database, Entities } from '../src/server/platform/database';
+import { watched } from '../src/server/testing/watchedStatements';
 import { demoRegister } from './largeRegister';
 import { lengthened } from './lengthened';
 import { median, ms, ratio, say } from './measure';
@@ -61,12 +62,19 @@ export async function benchAppend(url: string): Promise<void> {
   const bare = await bareInsert(databaseUrl, (await recordsOf(database.entities(), packs[0]!)).at(-1)!);
   say('Bare INSERT (begin, insert, commit) of the same row', ms(bare.wall), `CPU ${ms(bare.cpu)}`);
   for (const [i, [count, wanted]] of WANTED.entries()) {
-    const waited: number[] = [];
-    const write = () => append(timing(database.entities(), waited), packs[i]!, [draft()], intake);
+    let waited = 0;
+    const timing = (em: Entities) =>
+      watched(em, async (_sql, run) => {
+        const began = performance.now();
+        const answer = await run();
+        waited += performance.now() - began;
+        return answer;
+      });
+    const write = () => append(timing(database.entities()), packs[i]!, [draft()], intake);
     const cold = await timed(ROUNDS, write, () => kept.clear());
-    waited.length = 0;
+    waited = 0;
     const warm = await timed(ROUNDS, write);
-    const statements = waited.reduce((sum, one) => sum + one, 0) / (ROUNDS + WARM_UP);
+    const statements = waited / (ROUNDS + WARM_UP);
     say(
       `Append to a pack of ${count} records (wanted × ${wanted})`,
       ms(warm.wall),
@@ -133,42 +141,6 @@ async function bareInsert(url: string, { record, hash }: ChainedRecord): Promise
   });
   await client.end();
   return cost;
-}
-
-/** The same register, noting how long each prepared statement was waited for. */
-function timing(em: Entities, waited: number[]): Entities {
-  const { client } = em.getConnection().getKnex() as unknown as { client: Pool };
-  const timed: Pool = {
-    acquireConnection: async () => {
-      const connection = await client.acquireConnection();
-      return {
-        connection,
-        query: async (statement) => {
-          const began = performance.now();
-          const answer = await connection.query(statement);
-          waited.push(performance.now() - began);
-          return answer;
-        },
-      };
-    },
-    releaseConnection: ({ connection }) => client.releaseConnection(connection!),
-  };
-  return new Proxy(em, {
-    get: (target, name) =>
-      name === 'getConnection'
-        ? () => ({ getKnex: () => ({ client: timed }) })
-        : (Reflect.get(target, name) as unknown),
-  });
-}
-
-interface Connection {
-  readonly connection?: Connection;
-  query(statement: unknown): Promise<unknown>;
-}
-
-interface Pool {
-  acquireConnection(): Promise<Connection>;
-  releaseConnection(connection: Connection): Promise<void>;
 }
 
 interface Cost {

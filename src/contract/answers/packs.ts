@@ -160,7 +160,7 @@ export const historiesAnswer = z
           inServiceAt: moment.nullable(),
         }) satisfies z.ZodType<Omit<PackFacts, 'placeTemperatures'>>,
         standing: z
-          .strictObject({ verdict: z.enum(VERDICTS), storage: storageState, dueAt: moment.nullable() })
+          .strictObject({ verdict: z.enum(VERDICTS), dueAt: moment.nullable() })
           .nullable()
           .describe('How it stands now under the newest house rules; null until it is judged under those.'),
         packed: z

@@ -5,6 +5,8 @@ import type { Clock } from '../platform/clock';
 import type { Database } from '../platform/database';
 import type { Log } from '../platform/log';
 import type { Mail } from '../platform/mail';
+import { repeatedly } from '../platform/repeatedly';
+import type { Repeated } from '../platform/repeatedly';
 import type { Signer } from '../platform/signing';
 import { makeCheckpoint } from './checkpoints';
 import type { Checkpoint } from './checkpoints';
@@ -12,10 +14,6 @@ import { mailCheckpoint } from './mailing';
 import { checkpointText } from './statement';
 
 const EVERY_MS = HOUR_MS;
-
-export interface Keeping {
-  stop(): Promise<void>;
-}
 
 /**
  * Makes a checkpoint every hour in which something changed, puts it as a file where the register is not, and sends one a day by mail.
@@ -26,8 +24,7 @@ export function keepCheckpoints(
   database: Database,
   signer: Signer,
   { clock, log, folder, mail }: { clock: Clock; log: Log; folder: string | null; mail: Mail | null },
-): Keeping {
-  let underWay: Promise<void> = Promise.resolve();
+): Repeated {
   /** What does not work is told to whoever reads the server's output, and keeps the rest from nothing. */
   const attempt = async <Done>(what: string, work: () => Promise<Done> | Done): Promise<Done | null> => {
     try {
@@ -45,17 +42,7 @@ export function keepCheckpoints(
     if (folder !== null) await attempt('A checkpoint could not be put away', () => putAway(made, folder));
     if (mail) await attempt('A checkpoint did not go out by mail', () => mailCheckpoint(em, mail, made, now));
   };
-  const timer = setInterval(() => {
-    underWay = make();
-  }, EVERY_MS);
-  timer.unref();
-  underWay = make();
-  return {
-    stop: async () => {
-      clearInterval(timer);
-      await underWay;
-    },
-  };
+  return repeatedly(EVERY_MS, make, true);
 }
 
 function putAway(made: Checkpoint, folder: string): void {

@@ -7,6 +7,7 @@ import type { PackRecord } from '../../core/record';
 import type { Entities } from '../platform/database';
 import { addPack, addType, NOW, openTestApp, readingBody, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
+import { watched } from '../testing/watchedStatements';
 import { append } from './append';
 import { KeptLedgers, kept } from './keptLedgers';
 import { rebuildPack, rebuildPacks } from './rebuild';
@@ -39,29 +40,14 @@ const headOf = async (packId: PackId) => {
 const stateOf = async (packId: PackId) =>
   (await em.execute<object[]>('select * from pack_state where pack_id = ?', [packId]))[0];
 
-interface Connection {
-  readonly own?: Connection;
-  query(statement: { readonly text: string }): Promise<unknown>;
-}
-
-interface ConnectionPool {
-  acquireConnection(): Promise<Connection>;
-  releaseConnection(connection: Connection): Promise<void>;
-}
-
 /** Counts the records that were read through it. */
-function counting(): { readonly em: Entities; records: number } {
+function counting(): { em: Entities; records: number } {
   const counter = { em, records: 0 };
-  counter.em = new Proxy(em, {
-    get: (target, name) =>
-      name === 'execute'
-        ? async (sql: string, params: unknown[]) => {
-            const rows: { rest?: string }[] = await target.execute(sql, params);
-            for (const { rest } of rows)
-              counter.records += rest === undefined ? 1 : (JSON.parse(rest) as unknown[]).length;
-            return rows;
-          }
-        : (Reflect.get(target, name) as unknown),
+  counter.em = watched(em, async (_sql, run) => {
+    const rows = (await run()) as readonly { rest?: string }[];
+    for (const { rest } of rows)
+      counter.records += rest === undefined ? 1 : (JSON.parse(rest) as unknown[]).length;
+    return rows;
   });
   return counter;
 }
@@ -219,39 +205,10 @@ describe('a record that somebody else is quicker than', () => {
   /** Lets something happen before the first statement that is like this, within a transaction or without, and counts all that are. */
   function interrupted(like: RegExp, happen: () => Promise<unknown>) {
     const seen = { em: em.fork(), count: 0 };
-    const before = async (sql: string) => {
+    seen.em = watched(seen.em, async (sql, run) => {
       if (like.test(sql) && (seen.count += 1) === 1) await happen();
-    };
-    /** The connections that prepared statements are run by. */
-    const pool = em.getConnection().getKnex().client as unknown as ConnectionPool;
-    const watched: ConnectionPool = {
-      acquireConnection: async () => {
-        const own = await pool.acquireConnection();
-        return {
-          own,
-          query: async (statement) => {
-            await before(statement.text);
-            return own.query(statement);
-          },
-        };
-      },
-      releaseConnection: ({ own }) => pool.releaseConnection(own!),
-    };
-    const through = (inner: Entities): Entities =>
-      new Proxy(inner, {
-        get: (target, name) => {
-          if (name === 'transactional')
-            return (work: (tx: Entities) => Promise<unknown>) =>
-              target.transactional((tx) => work(through(tx)));
-          if (name === 'getConnection') return () => ({ getKnex: () => ({ client: watched }) });
-          if (name !== 'execute') return Reflect.get(target, name) as unknown;
-          return async (sql: string, params: unknown[]) => {
-            await before(sql);
-            return target.execute(sql, params);
-          };
-        },
-      });
-    seen.em = through(seen.em);
+      return run();
+    });
     return seen;
   }
   const WRITING = /^with held as/;

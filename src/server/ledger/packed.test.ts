@@ -10,6 +10,7 @@ import type { TestApp } from '../testing/testApp';
 import { KeptLedgers } from './keptLedgers';
 import { ledgersAsJson, packedLedgers, recordsOfMany, unpacked } from './packed';
 import { packLedgers } from './packing';
+import { rebuildPack } from './rebuild';
 import { recordsOf } from './rows';
 
 let test: TestApp;
@@ -184,10 +185,30 @@ it('goes as it is to whoever unpacks it, and whole to everybody else, with how e
   ) as HistoriesAnswer['packs'][number]['records'];
   expect([...before, ...first!.records]).toEqual(plain.packs[0]!.records);
   expect(second).toEqual(plain.packs[1]);
-  expect(second!.standing).toEqual({ verdict: 'fit', storage: 'high', dueAt: NOW - 24 * HOUR_MS });
+  expect(second!.standing).toEqual({ verdict: 'fit', dueAt: NOW - 24 * HOUR_MS });
   await em().execute('update pack_state set rules_version = 0 where pack_id = ?', [short]);
   expect((await ask({})).packs[1]!.standing).toBeNull();
   await custodian.get('/api/histories?packed=maybe').expect(422);
+});
+
+it('of a ledger that somebody takes as it stands nothing counts that was packed before', async () => {
+  const id = await newPack();
+  await write(id, 40);
+  await packLedgers(em());
+  const client = new Client({ connectionString: test.url });
+  await client.connect();
+  await client.query('set session_replication_role = replica');
+  await client.query(`update record set payload = '{"text": "otherwise"}' where pack_id = $1 and seq = 3`, [
+    id,
+  ]);
+  await client.end();
+  const third = async () => (await recordsOfMany(em(), [id])).get(id)![2]!.payload;
+  expect(await third()).not.toEqual({ text: 'otherwise' });
+  await rebuildPack(em(), id, true);
+  expect(await third()).toEqual({ text: 'otherwise' });
+  await packLedgers(em());
+  expect(await packedUpTo(id)).toBe(41);
+  await expectSame([id]);
 });
 
 it('comes in shares, each pack in one of them', async () => {

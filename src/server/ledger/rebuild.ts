@@ -23,6 +23,9 @@ const RECORDS_AT_ONCE = 4_000;
  */
 export async function rebuildPack(em: Entities, packId: PackId, acceptsHead = false): Promise<void> {
   await em.transactional(async (tx) => {
+    // What was packed before may not be what stands now.
+    if (acceptsHead)
+      await tx.execute(`update packed_ledger set seq = 1, hash = '' where pack_id = ?`, [packId]);
     // Done once nothing else wrote its state meanwhile; nobody can for ever.
     while ((await rebuild(tx, [packId], { acceptsHead })).overtaken.length > 0);
   });

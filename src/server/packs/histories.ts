@@ -86,7 +86,7 @@ async function standingsOf(
   now: Instant,
 ): Promise<ReadonlyMap<PackId, Standing>> {
   const rows: (Standing & { id: PackId })[] = await em.execute(
-    `select pack_id as id, verdict, storage, ${asInstant('due_at')} as "dueAt"
+    `select pack_id as id, verdict, ${asInstant('due_at')} as "dueAt"
        from pack_state_at(?, ?::uuid[]) where rules_version = ?`,
     [timestamp(now), `{${ids.join(',')}}`, rulesVersion],
   );

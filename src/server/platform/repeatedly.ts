@@ -7,16 +7,23 @@ export interface Repeated {
 /**
  * Does something every so often, never twice at once.
  * @param work handed whether it is to go on; what can fail in it is its own to tell
+ * @param atOnce for the first time now
  */
-export function repeatedly(everyMs: number, work: (goesOn: () => boolean) => Promise<void>): Repeated {
+export function repeatedly(
+  everyMs: number,
+  work: (goesOn: () => boolean) => Promise<void>,
+  atOnce = false,
+): Repeated {
   let stopped = false;
   let underWay: Promise<void> | null = null;
-  const timer = setInterval(() => {
+  const doIt = () => {
     underWay ??= work(() => !stopped).finally(() => {
       underWay = null;
     });
-  }, everyMs);
+  };
+  const timer = setInterval(doIt, everyMs);
   timer.unref();
+  if (atOnce) doIt();
   return {
     stop: async () => {
       stopped = true;

@@ -100,14 +100,14 @@ export async function report(
     const facts = new Map((await allFacts(em, ids)).map((one) => [one.id, one]));
     return { facts, records: await recordsOfMany(em, ids) };
   };
-  let coming = read(0);
+  let coming: ReturnType<typeof read> | null = read(0);
   for (let first = 0; first < packs.length; first += BATCH) {
     told(first, packs.length);
-    const { facts, records } = await coming;
+    const { facts, records } = await coming!;
     // The database reads the next while these are gone through.
-    coming = read(first + BATCH);
+    coming = first + BATCH < packs.length ? read(first + BATCH) : null;
     // Nobody awaits them yet; a failure is told when their turn comes.
-    coming.catch(() => undefined);
+    coming?.catch(() => undefined);
     for (const pack of packs.slice(first, first + BATCH)) {
       const own = { ...facts.get(pack.id)!, placeTemperatures: temperatures };
       const ledger = records.get(pack.id) ?? [];

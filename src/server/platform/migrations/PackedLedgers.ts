@@ -19,9 +19,11 @@ const STATEMENTS = [
    )`,
   // Compressed once is enough.
   `alter table packed_ledger alter column records set storage external`,
-  // Like pack_state_at for all of them. A condition on what that returns would be looked at only once every row that time has changed was made.
-  `create function pack_state_at(moment timestamptz, ids uuid[]) returns setof pack_state language sql stable as $$
-     select s.* from pack_state s where s.pack_id = any(ids) and (s.changes_at is null or s.changes_at > moment) and not s.empty
+  // Of some packs, or of all. A condition on what this returns would be looked at only once every row that time has changed was made.
+  `drop function pack_state_at(timestamptz)`,
+  `create function pack_state_at(moment timestamptz, ids uuid[] default null) returns setof pack_state language sql stable as $$
+     select s.* from pack_state s
+      where (ids is null or s.pack_id = any(ids)) and (s.changes_at is null or s.changes_at > moment) and not s.empty
      union all
      select told.*
        from pack_state s
@@ -31,6 +33,6 @@ const STATEMENTS = [
          order by (value ->> 'at')::float8 desc limit 1
       ) lapsed
       cross join lateral jsonb_populate_record(s, lapsed.changed) told
-      where s.pack_id = any(ids) and s.changes_at <= moment and not s.empty
+      where (ids is null or s.pack_id = any(ids)) and s.changes_at <= moment and not s.empty
    $$`,
 ];
