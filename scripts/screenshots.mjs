@@ -112,7 +112,7 @@ await picture('house-rules-preview', BENCH, 'light', 'Ineke Varrow', async (page
   await page.goto(`${base}/rules`);
   await page.getByRole('button', { name: 'Change the rules' }).click();
   await choose(page, 'Start from', 'Long life');
-  await page.getByText('judged twice in').waitFor();
+  await page.getByText('judged anew in').waitFor();
 });
 await picture('calculators', BENCH, 'light', 'Ineke Varrow', async (page) => {
   await page.goto(`${base}/bench`);
