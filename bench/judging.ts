@@ -5,20 +5,23 @@ import type { PackRecord } from '../src/core/record';
 import { openRegister } from '../src/server/app';
 import {
   placeTemperatures,
+  REBUILD,
   rebuildPacks,
   recordsOf,
   recordsOfMany,
   rulesInForce,
 } from '../src/server/ledger';
 import { packFacts } from '../src/server/ledger/rows';
+import { HeavyWork } from '../src/server/platform/heavy';
 import { busiestPack } from './append';
 import { largeRegister } from './largeRegister';
 import { lengthened } from './lengthened';
 import { medianMs, ms, ratio, say } from './measure';
 
 const PACKS = 620;
-/** As many as the server takes at a time. */
-const AT_ONCE = 10;
+/** As a server takes them: few by itself, many by its workers. */
+const ONE_BY_ONE = { atOnce: 10, together: 1 };
+const BESIDE = { atOnce: 40, together: 2 };
 const [FEW, MANY] = [400, 5_000];
 
 /**
@@ -52,21 +55,31 @@ export async function benchJudging(url: string): Promise<void> {
     'select pack_id as id from pack_state order by pack_id limit ?',
     [PACKS],
   );
-  const lots = Array.from({ length: Math.ceil(rows.length / AT_ONCE) }, (_, i) =>
-    rows.slice(i * AT_ONCE, (i + 1) * AT_ONCE).map(({ id }) => id),
-  );
-  const perSecond = async (work: (ids: readonly PackId[]) => Promise<unknown>) => {
+  const perSecond = async (
+    work: (ids: readonly PackId[]) => Promise<unknown>,
+    { atOnce, together }: { readonly atOnce: number; readonly together: number },
+  ) => {
+    const lots = Array.from({ length: Math.ceil(rows.length / atOnce) }, (_, i) =>
+      rows.slice(i * atOnce, (i + 1) * atOnce).map(({ id }) => id),
+    );
     const began = performance.now();
-    for (const ids of lots) await work(ids);
+    for (let first = 0; first < lots.length; first += together)
+      await Promise.all(lots.slice(first, first + together).map(work));
     return (rows.length * 1_000) / (performance.now() - began);
   };
-  const read = await perSecond((ids) => recordsOfMany(em, ids));
-  const judged = await perSecond((ids) => rebuildPacks(database.entities(), ids));
+  const read = await perSecond((ids) => recordsOfMany(em, ids), ONE_BY_ONE);
+  const here = await perSecond((ids) => rebuildPacks(database.entities(), ids), ONE_BY_ONE);
+  const heavy = new HeavyWork();
+  const beside = (ids: readonly PackId[]) => heavy.ownWork(REBUILD, { databaseUrl: database.url, ids });
+  // The workers are started with the first packs, and warm after some.
+  await perSecond(beside, BESIDE);
+  const judged = await perSecond(beside, BESIDE);
+  await heavy.close();
   say(
     'Packs judged anew a second (wanted 500, 150 after a change of rest)',
     judged.toFixed(0),
+    `by one thread alone ${here.toFixed(0)}`,
     `their ledgers read a second ${read.toFixed(0)}`,
-    ratio(judged / read),
   );
   await database.close();
 }

@@ -1,5 +1,6 @@
 import { setPriority } from 'node:os';
 import { VERIFY, verificationOf } from './evidence';
+import { REBUILD, rebuilt } from './ledger';
 import { redrawn, REDRAW } from './photos';
 import type { HeavyOrder, Told } from './platform/heavy';
 import { drawn, PRINT } from './platform/pdf';
@@ -9,6 +10,7 @@ import { REPORT, reportFrom } from './reports';
 const WORK: Readonly<Record<string, (input: never, told: Told) => Promise<unknown>>> = {
   [PRINT.name]: drawn,
   [REDRAW.name]: redrawn,
+  [REBUILD.name]: rebuilt,
   [REPORT.name]: reportFrom,
   [VERIFY.name]: verificationOf,
 };

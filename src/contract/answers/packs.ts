@@ -160,7 +160,13 @@ export const historiesAnswer = z
           inServiceAt: moment.nullable(),
         }) satisfies z.ZodType<Omit<PackFacts, 'placeTemperatures'>>,
         standing: z
-          .strictObject({ verdict: z.enum(VERDICTS), dueAt: moment.nullable() })
+          .strictObject({
+            verdict: z.enum(VERDICTS),
+            dueAt: moment.nullable(),
+            found: z
+              .partialRecord(rule, z.enum(SEVERITIES))
+              .describe('Of each rule that found anything, the gravest.'),
+          })
           .nullable()
           .describe('How it stands now under the newest house rules; null until it is judged under those.'),
         packed: z

@@ -13,9 +13,11 @@ import { chargedOf } from './charged';
 import type { Charged } from './charged';
 import type { CaseFile, RestedReading } from './caseFile';
 import { SEVERITIES } from './finding';
-import type { Finding, NextStep, Severity } from './finding';
+import type { Finding, NextStep, RuleId, Severity } from './finding';
 import { RULES } from './judges';
+import type { Judged } from './judges';
 import { RULE_FACTS } from './ruleFacts';
+import type { RulesPart } from './ruleFacts';
 import { stepsFor } from './steps';
 import { timesOf } from './times';
 import { isOutOfUse } from './verdict';
@@ -60,10 +62,60 @@ export interface Assessment {
  * flight, so it runs only the rules that can take a pack out; a verdict milder than that is not told apart.
  */
 export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant): Verdict | null {
-  const file = caseFile(history, rules, now);
-  const found = RULES.flatMap(({ judge, mayTakeOut }) => (mayTakeOut ? judge(file) : []));
-  const verdict = verdictOf(history.life, [...answered(file, found)].sort(worstFirst));
+  const verdict = verdictOf(history.life, worstBy(TAKING_OUT, caseFile(history, rules, now)));
   return isOutOfUse(verdict) ? verdict : null;
+}
+
+const TAKING_OUT = RULES.filter(({ mayTakeOut }) => mayTakeOut);
+const OTHERS = RULES.filter(({ mayTakeOut }) => !mayTakeOut);
+
+/** The verdict alone, as {@link assess} would give it: past what decides nobody looks. */
+export function verdictUnder(history: PackHistory, rules: HouseRules, now: Instant): Verdict {
+  const file = caseFile(history, rules, now);
+  const worst = worstBy(TAKING_OUT, file);
+  return verdictOf(history.life, worst === 'note' ? worstBy(OTHERS, file) : worst);
+}
+
+/** The gravest that some judges find; past a caution, only those are asked that may take a pack out of use. */
+function worstBy(judges: readonly Judged[], file: CaseFile): Severity {
+  let worst: Severity = 'note';
+  for (const { judge, mayTakeOut } of judges)
+    if (worst === 'note' || mayTakeOut) worst = graver(worst, worstOf(answered(file, judge(file))));
+  return worst;
+}
+
+/** What was found of a pack: of each rule that found anything, the gravest. */
+export type Gravest = Readonly<Partial<Record<RuleId, Severity>>>;
+
+/**
+ * The verdict that other house rules would give a pack, where it is known what was found under those in force: only rules that go by what changed
+ * are judged.
+ * @param told the verdict and what was found, at the same moment
+ * @param changed as {@link changedParts} has it for the pack
+ */
+export function verdictAfter(
+  history: PackHistory,
+  told: { readonly verdict: Verdict; readonly found: Gravest },
+  changed: ReadonlySet<RulesPart>,
+  after: HouseRules,
+  now: Instant,
+): Verdict {
+  if (!isInService(history.life)) return told.verdict;
+  const file = caseFile(history, after, now);
+  let worst: Severity = 'note';
+  for (const { judge, ids, reads } of RULES) {
+    if ([...changed].some((part) => reads.has(part)))
+      worst = graver(worst, worstOf(answered(file, judge(file))));
+    else for (const id of ids) worst = graver(worst, told.found[id] ?? 'note');
+  }
+  const verdict = verdictOf(history.life, worst);
+  // Of a pack out of use no more was told than what makes it so: for one that would be in use again the rest counts, too.
+  return isOutOfUse(told.verdict) && !isOutOfUse(verdict) ? verdictUnder(history, after, now) : verdict;
+}
+
+/** Where a pack stands towards its storage band, as {@link assess} would say. */
+export function storageUnder(history: PackHistory, rules: HouseRules, now: Instant): StorageState {
+  return caseFile(history, rules, now).storage;
 }
 
 /** What the untimed rules find in a history, in the order of the rules; worked out once where its whole future is asked about. */
@@ -93,7 +145,7 @@ export function assess(history: PackHistory, rules: HouseRules, now: Instant): A
   const file = caseFile(history, rules, now);
   const weighed = [...answered(file, findingsOf(file))].sort(worstFirst);
   const { life } = history;
-  const verdict = verdictOf(life, weighed);
+  const verdict = verdictOf(life, weighed[0]?.severity ?? 'note');
   const findings = isOutOfUse(verdict)
     ? weighed.filter(({ rule }) => RULE_FACTS[rule].asks === undefined)
     : weighed;
@@ -126,9 +178,17 @@ const VERDICT_OF: Readonly<Record<Severity, Verdict>> = {
   retire: 'retire-advised',
 };
 
-function verdictOf(life: Life, findings: readonly Finding[]): Verdict {
+function verdictOf(life: Life, worst: Severity): Verdict {
   if (life.state === 'recycled') return 'recycled';
-  return isInService(life) ? VERDICT_OF[findings[0]?.severity ?? 'note'] : 'retired';
+  return isInService(life) ? VERDICT_OF[worst] : 'retired';
+}
+
+function worstOf(findings: readonly Finding[]): Severity {
+  return findings.reduce<Severity>((worst, { severity }) => graver(worst, severity), 'note');
+}
+
+function graver(a: Severity, b: Severity): Severity {
+  return SEVERITIES.indexOf(a) >= SEVERITIES.indexOf(b) ? a : b;
 }
 
 function mayFly(findings: readonly Finding[]): MayFly {

@@ -37,10 +37,12 @@ export interface CaseFile {
   readonly storage: StorageState;
 }
 
+/** What is measured is worked out when a rule first asks for it: some look at no more than the readings. */
 export function caseFile(history: PackHistory, rules: HouseRules, now: Instant): CaseFile {
   const { rested, undecided } = restedReadings(history, rules);
-  const measured = measure(history, rested, rules, now);
   const latest = rested.at(-1) ?? null;
+  let measured: Measured | null = null;
+  let storage: StorageState | null = null;
   return {
     history,
     rules,
@@ -49,9 +51,15 @@ export function caseFile(history: PackHistory, rules: HouseRules, now: Instant):
     latest,
     undecided,
     current: latest && disturbedSince(history, latest.at) ? null : latest,
-    measured,
-    contents: measured.carried.contents,
-    storage: storageState(history.pack, measured.evidence, rules, now),
+    get measured() {
+      return (measured ??= measure(history, rested, rules, now));
+    },
+    get contents() {
+      return this.measured.carried.contents;
+    },
+    get storage() {
+      return (storage ??= storageState(history.pack, this.measured.evidence, rules, now));
+    },
   };
 }
 

@@ -1,6 +1,7 @@
 import type { CaseFile } from './caseFile';
 import type { Finding, RuleId } from './finding';
 import { RULE_FACTS } from './ruleFacts';
+import type { RulesPart } from './ruleFacts';
 import { balanceDue } from './rules/balanceDue';
 import { baselineMissing } from './rules/baselineMissing';
 import { capacity } from './rules/capacity';
@@ -119,6 +120,10 @@ const JUDGES: Readonly<Record<RuleId, Judge | RuleId>> = {
 /** A judge and what its rule is to the judgement. */
 export interface Judged {
   readonly judge: Judge;
+  /** The rules it judges: most judge one. */
+  readonly ids: readonly RuleId[];
+  /** The parts of the house rules that these go by. */
+  readonly reads: ReadonlySet<RulesPart>;
   readonly mayTakeOut: boolean;
   readonly timed: boolean;
 }
@@ -127,7 +132,8 @@ export interface Judged {
 export const RULES: readonly Judged[] = (Object.keys(RULE_FACTS) as RuleId[]).flatMap((id) => {
   const judge = JUDGES[id];
   const { takesOut, timed } = RULE_FACTS[id];
-  return typeof judge === 'string'
-    ? []
-    : [{ judge, mayTakeOut: takesOut !== undefined, timed: timed === true }];
+  if (typeof judge === 'string') return [];
+  const ids = [id, ...(Object.keys(JUDGES) as RuleId[]).filter((other) => JUDGES[other] === id)];
+  const reads = new Set(ids.flatMap((one) => RULE_FACTS[one].reads));
+  return [{ judge, ids, reads, mayTakeOut: takesOut !== undefined, timed: timed === true }];
 });

@@ -1,5 +1,5 @@
-import { assess, isOutOfUse } from '../assess';
-import type { Verdict } from '../assess';
+import { isOutOfUse, movesClock, storageUnder, verdictAfter, verdictUnder } from '../assess';
+import type { Gravest, RulesPart, Verdict } from '../assess';
 import type { Instant, PackId } from '../measure';
 import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
@@ -23,21 +23,48 @@ export interface Standing {
 
 /** How a pack stands under these rules at a moment. */
 export function standingUnder(history: PackHistory, rules: HouseRules, now: Instant): Standing {
-  const { verdict, storage } = assess(history, rules, now);
-  const running = storage.state === 'high' || storage.state === 'low' ? storage : null;
-  return { verdict, clock: clockOf(verdict, running, now) };
+  const verdict = verdictUnder(history, rules, now);
+  return { verdict, clock: clockUnder(verdict, history, rules, now) };
+}
+
+/** What lists say of a pack that was judged before. */
+export interface Told {
+  readonly verdict: Verdict;
+  /** When the storage clock of a pack in service ends, if one runs. */
+  readonly dueAt: Instant | null;
+  /** What was found; of a pack out of use, only what makes it so. */
+  readonly found: Gravest;
+}
+
+/** How a pack stands by what was told of it. */
+export function standingTold({ verdict, dueAt }: Told, now: Instant): Standing {
+  return { verdict, clock: clockOf(verdict, dueAt === null ? null : { dueAt }, now) };
 }
 
 /**
- * The same of a pack that was judged before, from what lists say of it.
- * @param dueAt when the storage clock of a pack in service ends, if one runs
+ * How a pack would stand under other house rules, by what was told of it at this moment and what they change.
+ * @param changed the parts of the rules that differ for packs of its chemistry; where there are none it stands as it does
  */
-export function standingTold(
-  told: { readonly verdict: Verdict; readonly dueAt: Instant | null },
+export function standingAfter(
+  history: PackHistory,
+  told: Told,
+  changed: ReadonlySet<RulesPart>,
+  after: HouseRules,
   now: Instant,
 ): Standing {
-  const { verdict, dueAt } = told;
-  return { verdict, clock: clockOf(verdict, dueAt === null ? null : { dueAt }, now) };
+  const verdict = verdictAfter(history, told, changed, after, now);
+  // A pack out of use was told no clock; back in use it may have one.
+  const isTold = !movesClock(changed) && !isOutOfUse(told.verdict);
+  const clock = isTold
+    ? standingTold({ ...told, verdict }, now).clock
+    : clockUnder(verdict, history, after, now);
+  return { verdict, clock };
+}
+
+function clockUnder(verdict: Verdict, history: PackHistory, rules: HouseRules, now: Instant): ClockStanding {
+  if (isOutOfUse(verdict)) return 'still';
+  const storage = storageUnder(history, rules, now);
+  return clockOf(verdict, storage.state === 'high' || storage.state === 'low' ? storage : null, now);
 }
 
 /** A pack that is out of use has no clock: its storage waits for the decision. */

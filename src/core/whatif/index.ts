@@ -1,2 +1,2 @@
-export type { ClockStanding, EffectSums, RuleEffect, Standing } from './compare';
-export { effectOn, standingTold, standingUnder, sumsOf } from './compare';
+export type { ClockStanding, EffectSums, RuleEffect, Standing, Told } from './compare';
+export { effectOn, standingAfter, standingTold, standingUnder, sumsOf } from './compare';

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { CheckpointAnswer, VerificationAnswer } from '../../contract';
 import { file } from '../platform/file';
 import { heavyTask } from '../platform/heavy';
-import { openToRead } from '../platform/database';
+import { openInWorker } from '../platform/database';
 import { route } from '../platform/http';
 import type { Api } from '../platform/http';
 import { Refused, refusedField } from '../platform/problems';
@@ -32,7 +32,7 @@ export async function verificationOf({
   now,
   ...outside
 }: VerificationOf): Promise<VerificationAnswer> {
-  return verifyRegister((await openToRead(databaseUrl)).entities(), outside, now);
+  return verifyRegister((await openInWorker(databaseUrl)).entities(), outside, now);
 }
 
 /** Whether the register is still what it was: checkpoints to take away, and what a look at all of it finds. */

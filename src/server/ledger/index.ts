@@ -1,6 +1,6 @@
 export { append } from './append';
 export { reference, unknownAmong } from './references';
-export { rebuildAll, rebuildPack, rebuildPacks } from './rebuild';
+export { REBUILD, rebuildAll, rebuildPack, rebuildPacks, rebuilt } from './rebuild';
 export { asJson, ledgersAsJson, NO_RECORDS, NOTHING_WRITTEN, packedLedgers, recordsOfMany } from './packed';
 export type { LedgerAsJson, PackedLedger } from './packed';
 export { keepPacked, packLedgers } from './packing';

@@ -3,7 +3,9 @@ import type { PackId } from '../../core/measure';
 import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackRecord } from '../../core/record';
+import { executePrepared, openInWorker } from '../platform/database';
 import type { Entities } from '../platform/database';
+import { heavyTask } from '../platform/heavy';
 import { contextOf } from './context';
 import type { Left } from './context';
 import { kept } from './keptLedgers';
@@ -40,6 +42,33 @@ export async function rebuildPacks(em: Entities, ids: readonly PackId[]): Promis
   return em.transactional(async (tx) => (await rebuild(tx, ids, { passesOver: true })).judged);
 }
 
+/** Packs to be judged anew, and the register they are of. */
+interface ToRebuild {
+  readonly databaseUrl: string;
+  readonly ids: readonly PackId[];
+}
+
+/** Thousands of packs are minutes of a processor. */
+export const REBUILD = heavyTask<ToRebuild, readonly PackId[]>('rebuild');
+
+/** So many are judged in one transaction. */
+const TOGETHER = 10;
+
+/** The same as {@link rebuildPacks} of any number, by whoever has no connection to the register yet: some are read and written while others are judged. */
+export async function rebuilt({ databaseUrl, ids }: ToRebuild): Promise<readonly PackId[]> {
+  const register = await openInWorker(databaseUrl);
+  const lots = Array.from({ length: Math.ceil(ids.length / TOGETHER) }, (_, i) =>
+    ids.slice(i * TOGETHER, (i + 1) * TOGETHER),
+  );
+  const done: PackId[] = [];
+  const lane = async () => {
+    for (let lot = lots.pop(); lot; lot = lots.pop())
+      done.push(...(await rebuildPacks(register.entities(), lot)));
+  };
+  await Promise.all([lane(), lane()]);
+  return done;
+}
+
 interface Rebuilt {
   readonly judged: readonly PackId[];
   /** Those whose state something else wrote meanwhile: a change of their type, say, after which they are to be judged anew. */
@@ -74,11 +103,11 @@ async function rebuild(
       // A browser that asks meanwhile waits for one pack, not for all of them.
       if (some.length > 1) await new Promise(setImmediate);
     }
-    const { sql, params } = replaceStates(
+    const replace = replaceStates(
       rows,
       some.map(({ left }) => left),
     );
-    const answered: { id: PackId }[] = await tx.execute(sql, params);
+    const answered = await executePrepared<{ id: PackId }>(tx, replace);
     const written = new Set(answered.map(({ id }) => id));
     for (const { facts } of some) if (!written.has(facts.id)) overtaken.add(facts.id);
     await keepMoves(

@@ -8,7 +8,8 @@ import type { Entities } from '../platform/database';
 
 /** About so many records go into one answer, so that a browser's worker can begin before the last arrives, and no answer fells a server. */
 const PAGE_RECORDS = 8_000;
-const MOST_PACKS = 100;
+/** An answer looks at no more packs, those of other shares among them. */
+const MOST_PACKS = 200;
 
 /** Which ledgers, and how they are handed out. */
 interface Asked {
@@ -35,16 +36,24 @@ export async function histories(
     `select count(*)::int as total from pack_state where true ${which}`,
     params,
   );
-  const candidates: { id: PackId; records: number }[] = await em.execute(
-    `select pack_id as id, seq as records from pack_state where (?::uuid is null or pack_id > ?::uuid) ${which}
-        and (?::int = 1 or (hashtext(pack_id::text) & 2147483647) % ?::int = ?::int)
-      order by pack_id limit ${MOST_PACKS}`,
-    [after, after, ...params, shares, shares, share],
+  // The share is told after the limit: PostgreSQL takes few packs to be of any share, and would go through all to find them.
+  const candidates: { id: PackId; records: number; isOfShare: boolean }[] = await em.execute(
+    `select pack_id as id, seq as records, (hashtext(pack_id::text) & 2147483647) % ?::int = ?::int as "isOfShare"
+       from (select pack_id, seq from pack_state where (?::uuid is null or pack_id > ?::uuid) ${which}
+              order by pack_id limit ${MOST_PACKS}) next order by pack_id`,
+    [shares, share, after, after, ...params],
   );
   const ids: PackId[] = [];
   let records = 0;
+  let next = candidates.length === MOST_PACKS ? candidates.at(-1)!.id : null;
+  let passed = after;
   for (const candidate of candidates) {
-    if (ids.length > 0 && records + candidate.records > PAGE_RECORDS) break;
+    if (candidate.isOfShare && ids.length > 0 && records + candidate.records > PAGE_RECORDS) {
+      next = passed;
+      break;
+    }
+    passed = candidate.id;
+    if (!candidate.isOfShare) continue;
     ids.push(candidate.id);
     records += candidate.records;
   }
@@ -64,12 +73,11 @@ export async function histories(
       { records: first ? ledger.rest : asJson(ledger) },
     ).text;
   });
-  const more = ids.length < candidates.length || candidates.length === MOST_PACKS;
   return jsonWith(
     {
       placeTemperatures: await placeTemperatures(em),
       rulesVersion,
-      next: more ? ids.at(-1)! : null,
+      next,
       total: counted!.total,
     },
     { packs: `[${packs.join(',')}]` },
@@ -77,6 +85,10 @@ export async function histories(
 }
 
 type Standing = NonNullable<HistoriesAnswer['packs'][number]['standing']>;
+
+/** Of each rule that found anything, the gravest: findings are told worst first, and of two of a name the later one counts here. */
+const FOUND = `select coalesce(jsonb_object_agg(one ->> 'rule', one ->> 'severity' order by n desc), '{}')
+                 from jsonb_array_elements(findings) with ordinality f(one, n)`;
 
 /** How these packs stand now, those that are judged under the newest rules. */
 async function standingsOf(
@@ -86,7 +98,7 @@ async function standingsOf(
   now: Instant,
 ): Promise<ReadonlyMap<PackId, Standing>> {
   const rows: (Standing & { id: PackId })[] = await em.execute(
-    `select pack_id as id, verdict, ${asInstant('due_at')} as "dueAt"
+    `select pack_id as id, verdict, ${asInstant('due_at')} as "dueAt", (${FOUND}) as found
        from pack_state_at(?, ?::uuid[]) where rules_version = ?`,
     [timestamp(now), `{${ids.join(',')}}`, rulesVersion],
   );

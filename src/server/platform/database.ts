@@ -43,16 +43,16 @@ async function isUpToDate(orm: MikroORM): Promise<boolean> {
   return MIGRATION_NAMES.every((name) => names.has(name));
 }
 
-const readers = new Map<string, Promise<Database>>();
+const inWorkers = new Map<string, Promise<Database>>();
 
-/** The register for a worker that only asks in SQL: its tables are as they must be already. Opened once. */
-export function openToRead(url: string): Promise<Database> {
-  const known = readers.get(url);
+/** The register for a worker that only asks in SQL, two things at once at most: its tables are as they must be already. Opened once. */
+export function openInWorker(url: string): Promise<Database> {
+  const known = inWorkers.get(url);
   if (known) return known;
-  const made = MikroORM.init({ ...connection(url, 1), entities: [] }).then((orm) => opened(url, orm));
-  readers.set(url, made);
+  const made = MikroORM.init({ ...connection(url, 2), entities: [] }).then((orm) => opened(url, orm));
+  inWorkers.set(url, made);
   // The next one tries again when the database was not there.
-  made.catch(() => readers.delete(url));
+  made.catch(() => inWorkers.delete(url));
   return made;
 }
 
@@ -77,18 +77,19 @@ const names = new Map<string, string>();
 const MOST_NAMES = 200;
 
 /**
- * Runs a statement that is run again and again. A connection is told it once: after that its parameters alone are sent, and the database neither parses
- * nor plans it anew. Within a transaction it is run like any other.
+ * Runs a statement that is run again and again, within the transaction if there is one. A connection is told it once: after that its parameters alone are
+ * sent, each as it is, and the database neither parses nor plans it anew.
  */
 export async function executePrepared<Row>(em: Entities, { sql, params }: Statement): Promise<Row[]> {
-  const name = em.isInTransaction() ? undefined : nameOf(sql);
-  if (name === undefined) return em.execute(sql, params);
-  const client = em.getConnection().getKnex().client as ConnectionPool;
+  const name = nameOf(sql);
+  const client = (em.getTransactionContext<UsedByKnex>() ?? em.getConnection().getKnex())
+    .client as ConnectionPool;
   const connection = await client.acquireConnection();
   try {
     let i = 0;
     const text = sql.replace(/\?/g, () => `$${(i += 1)}`);
-    return (await connection.query({ name, text, values: params })).rows as Row[];
+    return (await connection.query({ ...(name === undefined ? {} : { name }), text, values: params }))
+      .rows as Row[];
   } catch (error) {
     throw em.getDriver().convertException(error as Error);
   } finally {
@@ -96,7 +97,11 @@ export async function executePrepared<Row>(em: Entities, { sql, params }: Statem
   }
 }
 
-/** What is used of Knex's client. */
+interface UsedByKnex {
+  readonly client: unknown;
+}
+
+/** What is used of Knex's client; that of a transaction hands out its own connection. */
 interface ConnectionPool {
   acquireConnection(): Promise<ClientBase>;
   releaseConnection(connection: ClientBase): Promise<void>;

@@ -44,21 +44,29 @@ export type Heavily = <In, Out>(task: HeavyTask<In, Out>, input: In, told?: Told
 const IDLE_MS = 30_000;
 /** What one task may take: a season’s report of a large register takes a fifth of it. */
 const MOST_MEMORY_MB = 512;
+/** Most of what a task makes is forgotten at once: looked through in larger pieces, that costs a fifth less of the task. */
+const YOUNG_MB = 96;
 
 /**
- * Work that would keep everybody else waiting: printing, pictures, reports. Workers beside the server do it, one task at a time for each person, in the
+ * Work that would keep everybody else waiting: printing, pictures, reports, judging many packs anew. Workers beside the server do it, one task at a time for each person, in the
  * order they asked; whoever goes away takes their order along.
  */
 export class HeavyWork {
   #workers: Piscina | null = null;
   readonly #turns = new Turns();
+  readonly #closing = new AbortController();
 
   /** Throws `Refused` when this person has too much waiting, and the signal's reason when it was given up. */
   do<In, Out>(task: HeavyTask<In, Out>, input: In, { personId, signal, told }: HeavyFor): Promise<Out> {
     return this.#turns.take(personId, signal, () => this.#run(task, input, signal, told));
   }
 
-  /** How many tasks are under way or wait. */
+  /** The same for the register itself, in no person's turn; throws when the workers are closed meanwhile. */
+  ownWork<In, Out>(task: HeavyTask<In, Out>, input: In): Promise<Out> {
+    return this.#run(task, input, this.#closing.signal, undefined);
+  }
+
+  /** How many tasks people asked for are under way or wait. */
   tasks(): number {
     return this.#turns.count();
   }
@@ -88,12 +96,13 @@ export class HeavyWork {
       // One at least stays free for the next person while the first one's report is made.
       maxThreads: Math.max(2, availableParallelism() - 1),
       idleTimeout: IDLE_MS,
-      resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
+      resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
     });
     return this.#workers;
   }
 
   async close(): Promise<void> {
+    this.#closing.abort();
     await this.#workers?.destroy();
   }
 }

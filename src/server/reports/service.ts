@@ -23,7 +23,7 @@ import { CAUSE_WORDS, INCIDENT_WORDS, RULE_TEXTS, ruleTitle } from '../../core/w
 import type { Reader } from '../../core/wording';
 import { allFacts, placeTemperatures, recordsOfMany, rulesInForce } from '../ledger';
 import { timestamp } from '../platform/columns';
-import { openToRead } from '../platform/database';
+import { openInWorker } from '../platform/database';
 import type { Entities } from '../platform/database';
 import { heavyTask } from '../platform/heavy';
 import type { Told } from '../platform/heavy';
@@ -72,7 +72,7 @@ export async function reportFrom(
   { databaseUrl, asked, reader }: ReportOf,
   told: Told,
 ): Promise<ReportAnswer> {
-  return report((await openToRead(databaseUrl)).entities(), asked, reader, told);
+  return report((await openInWorker(databaseUrl)).entities(), asked, reader, told);
 }
 
 /** Every table of a report. Reads each ledger once. */

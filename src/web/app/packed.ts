@@ -13,5 +13,6 @@ export async function unpacked<What>(bytes: Uint8Array<ArrayBuffer>): Promise<Wh
   // Written by hand, since a blob's own stream takes three times as long. What is wrong with the bytes is told to whoever reads.
   const writer = writable.getWriter();
   void Promise.all([writer.write(bytes), writer.close()]).catch(() => undefined);
-  return (await new Response(readable).json()) as What;
+  // Read as a text first: a response reads its own JSON half as fast.
+  return JSON.parse(await new Response(readable).text()) as What;
 }

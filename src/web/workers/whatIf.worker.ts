@@ -1,8 +1,9 @@
+import { changedParts } from '../../core/assess';
 import type { Instant } from '../../core/measure';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
-import { effectOn, standingTold, standingUnder } from '../../core/whatif';
-import type { RuleEffect, Standing } from '../../core/whatif';
+import { effectOn, standingAfter, standingTold, standingUnder } from '../../core/whatif';
+import type { RuleEffect } from '../../core/whatif';
 import { allHistories } from './histories';
 import type { HistoriesPage, Share } from './histories';
 
@@ -51,10 +52,7 @@ async function answer(question: WhatIfQuestion): Promise<void> {
   const began = performance.now();
   if (kept) {
     const { histories, records, packs } = kept;
-    const effects = histories.flatMap((history) => {
-      const was = standingUnder(history, question.before, question.now);
-      return effectOf(history, was, question);
-    });
+    const effects = histories.flatMap((history) => effectOf(history, question));
     tell({ id, kind: 'progress', judged: histories.length, packs, records, effects });
   } else {
     const read: PackHistory[] = [];
@@ -79,25 +77,27 @@ async function answer(question: WhatIfQuestion): Promise<void> {
   tell({ id, kind: 'done', milliseconds: performance.now() - began });
 }
 
-/** What would change of packs on their way past. How they stand today the register knows, unless other rules were adopted meanwhile. */
+/**
+ * What would change of packs on their way past. How they stand today the register knows, and what was found of them, unless other rules were adopted
+ * meanwhile: then only what goes by what changed is judged.
+ */
 function effectsOn(
   { passing, rulesVersion }: HistoriesPage,
   question: WhatIfQuestion,
 ): readonly RuleEffect[] {
-  const { before, version, now } = question;
+  const { before, after, version, now } = question;
   return passing.flatMap(({ history, standing }) => {
-    const isTold = standing !== null && rulesVersion === version;
-    const was = isTold ? standingTold(standing, now) : standingUnder(history, before, now);
-    return effectOf(history, was, question);
+    if (standing === null || rulesVersion !== version) return effectOf(history, question);
+    const changed = changedParts(before, after, history.pack.chemistry);
+    if (changed.size === 0) return [];
+    const becomes = standingAfter(history, standing, changed, after, now);
+    return effectOn(history.pack.id, standingTold(standing, now), becomes) ?? [];
   });
 }
 
-function effectOf(
-  history: PackHistory,
-  was: Standing,
-  { after, now }: WhatIfQuestion,
-): readonly RuleEffect[] {
-  const effect = effectOn(history.pack.id, was, standingUnder(history, after, now));
+function effectOf(history: PackHistory, { before, after, now }: WhatIfQuestion): readonly RuleEffect[] {
+  const [was, becomes] = [before, after].map((rules) => standingUnder(history, rules, now));
+  const effect = effectOn(history.pack.id, was!, becomes!);
   return effect === null ? [] : [effect];
 }
 
