@@ -16,6 +16,7 @@ import { createGunzip, createGzip } from 'node:zlib';
 import { Decrypter, Encrypter } from 'age-encryption';
 import { Client } from 'pg';
 import { findBinaries } from '../../../scripts/postgres.mjs';
+import { COMPRESSED_QUICKLY } from '../platform/migrations/quickCompression';
 
 /** Who is signed in, who was invited and what devices are doing: nothing of that outlives a restore. What is packed is packed anew. */
 const NOT_KEPT = [
@@ -75,7 +76,7 @@ async function dumpInto(
     const dump = spawn(
       program('pg_dump'),
       [
-        ...['--format=plain', '--no-owner', '--no-privileges'],
+        ...['--format=plain', '--no-owner', '--no-privileges', '--no-toast-compression'],
         ...[...NOT_KEPT, 'setting'].map((table) => `--exclude-table-data=${table}`),
         address,
       ],
@@ -147,6 +148,7 @@ export async function readBackup(databaseUrl: string, path: string, identity: st
   await pipeline(await opened(path, identity), psql.stdin).catch(() => undefined);
   const [code] = (await ended) as [number | null];
   if (code !== 0) throw new Error(`The backup was not taken. ${await said}`);
+  await withDatabase(databaseUrl, (client) => client.query(COMPRESSED_QUICKLY));
 }
 
 async function opened(path: string, identity: string | null): Promise<Readable> {

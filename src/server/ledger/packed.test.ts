@@ -185,7 +185,11 @@ it('goes as it is to whoever unpacks it, and whole to everybody else, with how e
   ) as HistoriesAnswer['packs'][number]['records'];
   expect([...before, ...first!.records]).toEqual(plain.packs[0]!.records);
   expect(second).toEqual(plain.packs[1]);
-  expect(second!.standing).toEqual({ verdict: 'fit', dueAt: NOW - 24 * HOUR_MS });
+  expect(second!.standing).toEqual({
+    verdict: 'fit',
+    dueAt: NOW - 24 * HOUR_MS,
+    found: { 'storage-high': 'note', 'baseline-missing': 'note', 'inspection-due': 'note' },
+  });
   await em().execute('update pack_state set rules_version = 0 where pack_id = ?', [short]);
   expect((await ask({})).packs[1]!.standing).toBeNull();
   await custodian.get('/api/histories?packed=maybe').expect(422);
@@ -212,6 +216,16 @@ it('of a ledger that somebody takes as it stands nothing counts that was packed 
 });
 
 it('comes in shares, each pack in one of them', async () => {
+  // More than one answer looks at, of whichever share.
+  const model = await newPack();
+  await em().execute(
+    `with copied as (
+       insert into pack select (jsonb_populate_record(p, jsonb_build_object('id', gen_random_uuid(), 'tag', 'SH-' || n, 'tag_key', 'SH' || n))).*
+         from pack p, generate_series(1, 450) n where p.id = ? returning id)
+     insert into pack_state select (jsonb_populate_record(s, jsonb_build_object('pack_id', c.id))).*
+       from pack_state s, copied c where s.pack_id = ?`,
+    [model, model],
+  );
   const all = new Set(
     (await em().execute<{ id: PackId }[]>('select pack_id as id from pack_state')).map(({ id }) => id),
   );
@@ -234,6 +248,8 @@ it('comes in shares, each pack in one of them', async () => {
   await custodian.get('/api/histories?share=-1').expect(422);
   const none = await custodian.get('/api/histories?share=3&shares=3').expect(200);
   expect((none.body as HistoriesAnswer).packs).toEqual([]);
+  await em().execute(`delete from pack_state where pack_id in (select id from pack where tag like 'SH-%')`);
+  await em().execute(`delete from pack where tag like 'SH-%'`);
 });
 
 it('one that cannot be unpacked says so rather than be read as something else', async () => {

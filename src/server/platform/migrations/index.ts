@@ -10,6 +10,7 @@ import { Flying } from './Flying';
 import { FirstRegister } from './FirstRegister';
 import { InspectionsAndRounds } from './InspectionsAndRounds';
 import { Instruments } from './Instruments';
+import { LighterStates } from './LighterStates';
 import { PackedLedgers } from './PackedLedgers';
 import { PacksThatRemember } from './PacksThatRemember';
 import { IncidentsAndDisposal } from './IncidentsAndDisposal';
@@ -39,6 +40,7 @@ const CLASSES: Readonly<Record<(typeof MIGRATION_NAMES)[number], Constructor<Mig
   '015_second_factors': SecondFactors,
   '016_written_late': WrittenLate,
   '017_packed_ledgers': PackedLedgers,
+  '018_lighter_states': LighterStates,
 };
 
 const MIGRATION_LOCK = 0x6d616c6c;

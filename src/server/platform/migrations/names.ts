@@ -17,4 +17,5 @@ export const MIGRATION_NAMES = [
   '015_second_factors',
   '016_written_late',
   '017_packed_ledgers',
+  '018_lighter_states',
 ] as const;
