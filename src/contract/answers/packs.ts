@@ -174,6 +174,7 @@ export const historiesAnswer = z
           .nullable()
           .describe('Its first records, where the caller unpacks them: a list in JSON, raw deflate, base64.'),
         records: list(recordAnswer).describe('Its records, or those after the packed ones.'),
+        count: count.describe('How many records there are in all.'),
       }),
     ),
     rulesVersion: version.describe('The newest house rules.'),

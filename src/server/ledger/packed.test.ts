@@ -184,6 +184,7 @@ it('goes as it is to whoever unpacks it, and whole to everybody else, with how e
     inflateRawSync(Buffer.from(first!.packed!, 'base64')).toString(),
   ) as HistoriesAnswer['packs'][number]['records'];
   expect([...before, ...first!.records]).toEqual(plain.packs[0]!.records);
+  expect(asPacked.packs.map(({ count }) => count)).toEqual(plain.packs.map(({ records }) => records.length));
   expect(second).toEqual(plain.packs[1]);
   expect(second!.standing).toEqual({
     verdict: 'fit',

@@ -3,7 +3,8 @@ import type { PackId } from '../../core/measure';
 import type { Entities } from '../platform/database';
 import { addPack, addType, openTestApp, readingBody, recordBody } from '../testing/testApp';
 import type { TestApp } from '../testing/testApp';
-import { rebuildPack, rebuildPacks } from './rebuild';
+import { HeavyWork } from '../platform/heavy';
+import { REBUILD, rebuildPack, rebuildPacks } from './rebuild';
 
 let test: TestApp;
 let custodian: TestAgent;
@@ -92,4 +93,24 @@ it('a pack whose whole ledger is gone is not asked for for ever', async () => {
     [gone],
   );
   expect(state).toEqual({ rules_version: 1, seq: 2 });
+});
+
+it('workers judge what was judged under older rules, and leave what another has judged', async () => {
+  const served = packs.slice(1);
+  const theirs = async () =>
+    (await states()).filter((row) => served.includes((row as { pack_id: PackId }).pack_id));
+  const before = await theirs();
+  const heavy = new HeavyWork();
+  const judge = (ids: readonly PackId[]) => heavy.ownWork(REBUILD, { databaseUrl: test.url, ids });
+  expect(await judge(served)).toEqual([]);
+  await spoil();
+  await em.execute('update pack_state set rules_version = 0 where pack_id = any(?::uuid[])', [
+    `{${served.join(',')}}`,
+  ]);
+  const [some, others] = [await judge(served.slice(0, 2)), await judge(served)];
+  expect([...some].sort()).toEqual(served.slice(0, 2).sort());
+  expect([...others].sort()).toEqual(served.slice(2).sort());
+  expect(await theirs()).toEqual(before);
+  await heavy.close();
+  await expect(judge(served)).rejects.toThrow();
 });

@@ -54,7 +54,11 @@ export const REBUILD = heavyTask<ToRebuild, readonly PackId[]>('rebuild');
 /** So many are judged in one transaction. */
 const TOGETHER = 10;
 
-/** The same as {@link rebuildPacks} of any number, by whoever has no connection to the register yet: some are read and written while others are judged. */
+/**
+ * The same as {@link rebuildPacks} of any number that were judged under older rules, by whoever has no connection to the register yet: some are read and
+ * written while others are judged. What another process has judged meanwhile is left to it.
+ * @returns those that were judged here
+ */
 export async function rebuilt({ databaseUrl, ids }: ToRebuild): Promise<readonly PackId[]> {
   const register = await openInWorker(databaseUrl);
   const lots = Array.from({ length: Math.ceil(ids.length / TOGETHER) }, (_, i) =>
@@ -63,10 +67,19 @@ export async function rebuilt({ databaseUrl, ids }: ToRebuild): Promise<readonly
   const done: PackId[] = [];
   const lane = async () => {
     for (let lot = lots.pop(); lot; lot = lots.pop())
-      done.push(...(await rebuildPacks(register.entities(), lot)));
+      done.push(...(await rebuildPacks(register.entities(), await stillOld(register.entities(), lot))));
   };
   await Promise.all([lane(), lane()]);
   return done;
+}
+
+async function stillOld(em: Entities, ids: readonly PackId[]): Promise<readonly PackId[]> {
+  const rows = await executePrepared<{ id: PackId }>(em, {
+    sql: `select pack_id as id from pack_state
+           where pack_id = any(?::uuid[]) and rules_version < (select max(version) from rule_set)`,
+    params: [`{${ids.join(',')}}`],
+  });
+  return rows.map(({ id }) => id);
 }
 
 interface Rebuilt {

@@ -69,6 +69,7 @@ export async function histories(
         facts: pack,
         standing: standings.get(pack.id) ?? null,
         packed: first?.toString('base64') ?? null,
+        count: ledger.count,
       },
       { records: first ? ledger.rest : asJson(ledger) },
     ).text;

@@ -32,7 +32,8 @@ self.onmessage = ({ data }: MessageEvent<ComplianceQuestion>) => {
 async function answer({ rules, starts }: ComplianceQuestion): Promise<void> {
   const lines: ComplianceLine[] = [];
   for await (const { passing, packsSoFar, packs } of allHistories()) {
-    for (const { history } of passing) {
+    for (const pack of passing) {
+      const history = await pack.history();
       const { rested } = restedReadings(history, rules);
       const stretches = carriedForward(history.pack, storageEvidence(history, rested), rules, starts.at(-1)!);
       const summed = new Map<string, ComplianceLine>();

@@ -134,8 +134,9 @@ async function read(id: number, { rules, now, typeOf }: FleetBasis): Promise<Fle
   let records = 0;
   for await (const page of allHistories()) {
     records += page.records;
-    for (const { history } of page.passing) {
-      if (!(history.pack.id in typeOf)) continue;
+    for (const pack of page.passing) {
+      if (!(pack.facts.id in typeOf)) continue;
+      const history = await pack.history();
       packs.push(fleetPack(history, rules, now));
       if (records <= KEPT_RECORDS) kept.push(history);
       if (packs.length % 10 === 0) await turn();
@@ -170,7 +171,7 @@ async function read(id: number, { rules, now, typeOf }: FleetBasis): Promise<Fle
   if (records <= KEPT_RECORDS) for (const history of kept) await follow(history);
   else
     for await (const page of allHistories()) {
-      for (const { history } of page.passing) await follow(history);
+      for (const pack of page.passing) await follow(await pack.history());
       if (id !== latest) return null;
     }
   if (id !== latest) return null;

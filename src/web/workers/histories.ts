@@ -1,12 +1,15 @@
 import type { HistoriesAnswer } from '../../contract';
+import type { PackFacts } from '../../core/pack';
 import { fold } from '../../core/record';
 import type { PackHistory, PackRecord } from '../../core/record';
 import { ask } from '../app/api';
 import { bytesOf, unpacked } from '../app/packed';
 
-/** A pack's history on its way past, and how it stands as the register judged it. */
+/** A pack on its way past, and how it stands as the register judged it. */
 export interface PassingPack {
-  readonly history: PackHistory;
+  readonly facts: PackFacts;
+  /** Unpacked and folded when it is asked for. */
+  readonly history: () => Promise<PackHistory>;
   readonly standing: HistoriesAnswer['packs'][number]['standing'];
 }
 
@@ -30,7 +33,7 @@ export interface HistoriesPage {
 }
 
 /**
- * Reads every pack's ledger from the server, a page at a time, folded. The next page is on its way while this one is
+ * Reads every pack's ledger from the server, a page at a time. The next page is on its way while this one is
  * worked on. For workers: a register of millions of records is never held as a whole.
  */
 export async function* allHistories(share = WHOLE): AsyncGenerator<HistoriesPage> {
@@ -42,16 +45,19 @@ export async function* allHistories(share = WHOLE): AsyncGenerator<HistoriesPage
     // Nobody awaits it yet; a failure is told when its turn comes.
     coming?.catch(() => undefined);
     packsSoFar += packs.length;
-    let records = 0;
-    const passing: PassingPack[] = [];
-    for (const { facts, standing, packed, records: rest } of packs) {
-      const ledger =
-        packed === null ? rest : [...(await unpacked<readonly PackRecord[]>(bytesOf(packed))), ...rest];
-      records += ledger.length;
-      passing.push({ history: fold({ ...facts, placeTemperatures }, ledger), standing });
-    }
+    const passing = packs.map((pack) => passingPack(pack, placeTemperatures));
+    const records = packs.reduce((sum, { count }) => sum + count, 0);
     yield { passing, records, rulesVersion, packsSoFar, packs: total };
   }
+}
+
+function passingPack(
+  { facts: own, standing, packed, records }: HistoriesAnswer['packs'][number],
+  placeTemperatures: HistoriesAnswer['placeTemperatures'],
+): PassingPack {
+  const facts = { ...own, placeTemperatures };
+  const first = async () => (packed === null ? [] : await unpacked<readonly PackRecord[]>(bytesOf(packed)));
+  return { facts, standing, history: async () => fold(facts, [...(await first()), ...records]) };
 }
 
 function page({ share, shares }: Share, after: string | null): Promise<HistoriesAnswer> {

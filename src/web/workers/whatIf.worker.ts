@@ -1,4 +1,4 @@
-import { changedParts } from '../../core/assess';
+import { awaitsDecision, changedParts, isOutOfUse } from '../../core/assess';
 import type { Instant } from '../../core/measure';
 import type { PackHistory } from '../../core/record';
 import type { HouseRules } from '../../core/rules';
@@ -52,7 +52,7 @@ async function answer(question: WhatIfQuestion): Promise<void> {
   const began = performance.now();
   if (kept) {
     const { histories, records, packs } = kept;
-    const effects = histories.flatMap((history) => effectOf(history, question));
+    const effects = histories.flatMap((history) => effectOf(history, question) ?? []);
     tell({ id, kind: 'progress', judged: histories.length, packs, records, effects });
   } else {
     const read: PackHistory[] = [];
@@ -62,14 +62,14 @@ async function answer(question: WhatIfQuestion): Promise<void> {
       if (id !== latest) return;
       records += page.records;
       ({ packs } = page);
-      if (records <= KEPT_RECORDS) read.push(...page.passing.map(({ history }) => history));
+      if (records <= KEPT_RECORDS) for (const pack of page.passing) read.push(await pack.history());
       tell({
         id,
         kind: 'progress',
         judged: page.passing.length,
         packs,
         records: page.records,
-        effects: effectsOn(page, question),
+        effects: await effectsOn(page, question),
       });
     }
     if (records <= KEPT_RECORDS) kept = { histories: read, records, packs };
@@ -79,26 +79,32 @@ async function answer(question: WhatIfQuestion): Promise<void> {
 
 /**
  * What would change of packs on their way past. How they stand today the register knows, and what was found of them, unless other rules were adopted
- * meanwhile: then only what goes by what changed is judged.
+ * meanwhile: then only what goes by what changed is judged, and the ledger of a pack that no rule can change is not even unpacked.
  */
-function effectsOn(
+async function effectsOn(
   { passing, rulesVersion }: HistoriesPage,
   question: WhatIfQuestion,
-): readonly RuleEffect[] {
+): Promise<readonly RuleEffect[]> {
   const { before, after, version, now } = question;
-  return passing.flatMap(({ history, standing }) => {
-    if (standing === null || rulesVersion !== version) return effectOf(history, question);
-    const changed = changedParts(before, after, history.pack.chemistry);
-    if (changed.size === 0) return [];
-    const becomes = standingAfter(history, standing, changed, after, now);
-    return effectOn(history.pack.id, standingTold(standing, now), becomes) ?? [];
-  });
+  const effects: (RuleEffect | null)[] = [];
+  for (const { facts, standing, history } of passing) {
+    if (standing === null || rulesVersion !== version) {
+      effects.push(effectOf(await history(), question));
+      continue;
+    }
+    const changed = changedParts(before, after, facts.chemistry);
+    // Whoever retired a pack did so under whatever rules.
+    const isRetired = isOutOfUse(standing.verdict) && !awaitsDecision(standing.verdict);
+    if (changed.size === 0 || isRetired) continue;
+    const becomes = standingAfter(await history(), standing, changed, after, now);
+    effects.push(effectOn(facts.id, standingTold(standing, now), becomes));
+  }
+  return effects.flatMap((effect) => effect ?? []);
 }
 
-function effectOf(history: PackHistory, { before, after, now }: WhatIfQuestion): readonly RuleEffect[] {
+function effectOf(history: PackHistory, { before, after, now }: WhatIfQuestion): RuleEffect | null {
   const [was, becomes] = [before, after].map((rules) => standingUnder(history, rules, now));
-  const effect = effectOn(history.pack.id, was!, becomes!);
-  return effect === null ? [] : [effect];
+  return effectOn(history.pack.id, was!, becomes!);
 }
 
 function tell(message: WhatIfMessage): void {
