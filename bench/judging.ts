@@ -1,6 +1,6 @@
 import { assess } from '../src/core/assess';
 import type { PackId } from '../src/core/measure';
-import { fold } from '../src/core/record';
+import { fold, foldOn } from '../src/core/record';
 import type { PackRecord } from '../src/core/record';
 import { openRegister } from '../src/server/app';
 import {
@@ -16,7 +16,7 @@ import { HeavyWork } from '../src/server/platform/heavy';
 import { busiestPack } from './append';
 import { largeRegister } from './largeRegister';
 import { lengthened } from './lengthened';
-import { medianMs, ms, ratio, say } from './measure';
+import { median, medianMs, ms, ratio, say } from './measure';
 
 const PACKS = 620;
 /** As a server takes them: few by itself, many by its workers. */
@@ -41,7 +41,20 @@ export async function benchJudging(url: string): Promise<void> {
     return {
       judged: await medianMs(30, () => assess(fold(pack, records), rules, now)),
       folded: await medianMs(30, () => fold(pack, records)),
+      on: median(goingOn(records)),
     };
+  };
+  /** Milliseconds for each of the last records, judged as a server does that judged the pack before it. */
+  const goingOn = (records: readonly PackRecord[]): readonly number[] => {
+    const first = records.length - 60;
+    let history = fold(pack, records.slice(0, first));
+    assess(history, rules, records[first - 1]!.recordedAt);
+    return records.slice(first).map((record, i) => {
+      const began = performance.now();
+      history = foldOn(history, pack, [record]) ?? fold(pack, records.slice(0, first + i + 1));
+      assess(history, rules, record.recordedAt);
+      return performance.now() - began;
+    });
   };
   const [few, many] = [await costOf(FEW), await costOf(MANY)];
   say(
@@ -49,6 +62,11 @@ export async function benchJudging(url: string): Promise<void> {
     `${ms(many.judged)} beside ${ms(few.judged)}`,
     ratio(many.judged / few.judged),
     `going through the records once ${ratio(many.folded / few.folded)}`,
+  );
+  say(
+    '  the same once more, a record later, where it was judged before (wanted × 4)',
+    `${ms(many.on)} beside ${ms(few.on)}`,
+    ratio(many.on / few.on),
   );
 
   const rows: { id: PackId }[] = await em.execute(

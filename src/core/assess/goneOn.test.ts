@@ -1,3 +1,4 @@
+import { restMv } from '../chemistry';
 import { between, seededRandom } from '../random';
 import { measure, outlooksKept } from '../health';
 import { HOUR_MS, MINUTE_MS } from '../measure';
@@ -22,6 +23,7 @@ import {
   recovery,
   SOMEBODY,
   START,
+  total,
 } from '../testing/histories';
 import { randomHistory } from '../testing/randomHistories';
 import { restedReadings } from './caseFile';
@@ -183,3 +185,54 @@ it('is folded anew where a record is a correction, or did not happen after the l
   expect(foldOn(history, pack, [note(5)])).toBeNull();
   expect(foldOn(history, pack, [note(6)])).not.toBeNull();
 });
+
+it.each([1, 2, 3, 4])(
+  'goes on where every use measures the capacity, of one cell and then of another, pack %i',
+  (seed) => {
+    const random = seededRandom(seed);
+    const pack = aPack();
+    // Each cell holds so much of the label, and two of them fade in turn; the last use empties the pack to so much.
+    const share = Array.from({ length: pack.series }, () => 0.97 + random() * 0.02);
+    const records: PackRecord[] = [received()];
+    const coming: PackRecord[] = [];
+    for (let day = 1; day <= 26; day += 1) {
+      share[day < 14 ? 0 : 2]! -= 0.009;
+      const hours = day * 30;
+      const used = Math.round(pack.capacityMah * (0.55 + random() * 0.15));
+      const cells = share.map((held) =>
+        Math.round(restMv(pack.chemistry as 'lipo', 100 - (100 * used) / (pack.capacityMah * held))),
+      );
+      const isFirst = day < 5;
+      coming.push(
+        // At first only what went in was counted; now and then a charge is odd, or a pack is read by its total.
+        charge(hours, {
+          balanced: true,
+          minutes: 70,
+          movedMah: isFirst ? used : random() < 0.12 ? 4 * used : null,
+        }),
+        flight(hours + 3, { usedMah: isFirst ? null : used }),
+        random() < 0.15
+          ? total(
+              hours + 6,
+              cells.reduce((sum, mv) => sum + mv, 0),
+            )
+          : reading(hours + 6, cells),
+      );
+    }
+    let history = fold(pack, records);
+    said(history, EVEN_KEEL, START);
+    let goneOn = 0;
+    let measured = 0;
+    for (const fresh of coming) {
+      records.push(fresh);
+      const on = foldOn(history, pack, [fresh]);
+      if (on) goneOn += 1;
+      history = on ?? fold(pack, records);
+      const told = said(history, EVEN_KEEL, fresh.at);
+      expect(told).toEqual(said(fold(pack, records), EVEN_KEEL, fresh.at));
+      measured = told.measured.capacity.length;
+    }
+    expect(goneOn).toBe(coming.length);
+    expect(measured).toBeGreaterThan(12);
+  },
+);

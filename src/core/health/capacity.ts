@@ -69,39 +69,59 @@ export function capacityPoints(
   return capacityOfEnds(history, rested, odd).weakest;
 }
 
-/** The same for the weakest cell and the strongest: how much goes into a pack follows the cell that takes the most. */
+/** What measured the capacity of every cell, and the two that matter: how much goes into a pack follows the cell that takes the most. */
+export interface CapacityEnds {
+  readonly weakest: readonly CapacityPoint[];
+  readonly strongest: readonly CapacityPoint[];
+  readonly direction: Direction;
+  /** Cell by cell, as many points for each. */
+  readonly cells: readonly (readonly CapacityPoint[])[];
+}
+
+type Direction = 'in' | 'out';
+
+/** The same for the weakest cell and the strongest. */
 export function capacityOfEnds(
   history: PackHistory,
   rested: readonly Reading[],
   odd: ReadonlySet<RecordId> = NONE,
-): { readonly weakest: readonly CapacityPoint[]; readonly strongest: readonly CapacityPoint[] } {
+): CapacityEnds {
   const { chemistry } = history.pack;
-  const none = { weakest: [], strongest: [] };
-  if (!isLithium(chemistry)) return none;
+  if (!isLithium(chemistry)) return { weakest: [], strongest: [], direction: 'in', cells: [] };
   const fixes = fixesOf(history, rested, chemistry, odd);
-  const discharged = capacityOfCells(history, fixes, 'out', odd);
-  const cells = discharged[0]?.length ? discharged : capacityOfCells(history, fixes, 'in', odd);
-  if (!cells[0]?.length) return none;
+  const count = cellsOf(fixes);
+  const discharged = capacityOfCells(history, fixes, 'out', odd, count);
+  return discharged[0]?.length
+    ? endsOf('out', discharged)
+    : endsOf('in', capacityOfCells(history, fixes, 'in', odd, count));
+}
+
+function endsOf(direction: Direction, cells: CapacityEnds['cells']): CapacityEnds {
+  if (!cells[0]?.length) return { weakest: [], strongest: [], direction, cells };
   const latest = cells.map((points) => median(points.slice(-WEAKEST_BY).map(({ value }) => value)));
   return {
     weakest: cells[latest.indexOf(Math.min(...latest))]!,
     strongest: cells[latest.indexOf(Math.max(...latest))]!,
+    direction,
+    cells,
   };
 }
 
 /**
- * Whether what happened since some of the records measures the capacity once more; where it does not, the points stay what they were.
+ * The same going on from what the first records measured; null where those measure something else now: another cell is the weakest or the strongest,
+ * or charge that went out was counted for the first time.
  * @param before the readings and charges of those records: the first ones of the history's
  */
-export function addsCapacity(
+export function capacityOfEndsOn(
+  was: CapacityEnds,
   history: PackHistory,
   rested: readonly Reading[],
   before: { readonly rested: readonly Reading[]; readonly charges: PackHistory['charges'] },
   odd: ReadonlySet<RecordId> = NONE,
-): boolean {
+): CapacityEnds | null {
   const { pack, charges, flights } = history;
   const { chemistry } = pack;
-  if (!isLithium(chemistry)) return false;
+  if (!isLithium(chemistry)) return was;
   const lastFix = Math.max(
     before.rested.at(-1)?.at ?? -Infinity,
     before.charges.findLast((charge) => fixesCharge(charge, odd))?.at ?? -Infinity,
@@ -110,9 +130,25 @@ export function addsCapacity(
     list.slice(countWhile(list, ({ at }) => at < lastFix));
   const late = { pack, charges: since(charges), flights: since(flights) };
   const fixes = fixesOf(late, since(rested), chemistry, odd);
-  return (['out', 'in'] as const).some(
-    (direction) => (capacityOfCells(late, fixes, direction, odd)[0]?.length ?? 0) > 0,
+  const count = was.cells.length;
+  if (cellsOf(fixes) > count) return null;
+  const measured = (direction: Direction) => capacityOfCells(late, fixes, direction, odd, count);
+  if (was.direction === 'in' && measured('out')[0]?.length) return null;
+  const more = measured(was.direction);
+  if (!more[0]?.length) return was;
+  const ends = endsOf(
+    was.direction,
+    was.cells.map((points, cell) => [...points, ...more[cell]!]),
   );
+  const isOfCell = (now: readonly CapacityPoint[], then: readonly CapacityPoint[]) =>
+    ends.cells.indexOf(now) === was.cells.indexOf(then);
+  const isSame = isOfCell(ends.weakest, was.weakest) && isOfCell(ends.strongest, was.strongest);
+  return was.weakest.length === 0 || isSame ? ends : null;
+}
+
+/** How many cells are told apart. */
+function cellsOf(fixes: readonly Fix[]): number {
+  return Math.max(0, ...fixes.map(({ percents }) => percents.length));
 }
 
 /**
@@ -122,11 +158,11 @@ export function addsCapacity(
 function capacityOfCells(
   { pack, charges, flights }: Pick<PackHistory, 'pack' | 'charges' | 'flights'>,
   fixes: readonly Fix[],
-  direction: 'in' | 'out',
+  direction: Direction,
   odd: ReadonlySet<RecordId>,
+  count: number,
 ): CapacityPoint[][] {
   const moves = movesOf({ charges, flights }, odd).sort((a, b) => a.at - b.at);
-  const count = Math.max(0, ...fixes.map(({ percents }) => percents.length));
   const cells = Array.from({ length: count }, (): CapacityPoint[] => []);
   let next = 0;
   for (let i = 1; i < fixes.length; i++) {

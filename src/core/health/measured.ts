@@ -6,8 +6,8 @@ import type { PackHistory } from '../record';
 import type { HouseRules } from '../rules';
 import { carry, storageEvidence } from '../storage';
 import type { Carried, CarryingRules, RestedCells, StorageEvidence } from '../storage';
-import { addsCapacity, AGREEING, capacityOfEnds, capacityPoints, healthShare, isPlausible } from './capacity';
-import type { CapacityPoint } from './capacity';
+import { AGREEING, capacityOfEnds, capacityOfEndsOn, healthShare, isPlausible } from './capacity';
+import type { CapacityEnds, CapacityPoint } from './capacity';
 import { oddCharges } from './oddCharges';
 import type { ChargeLimits, OddCharge } from './oddCharges';
 
@@ -53,7 +53,10 @@ export function measure(
   return { ...judged, evidence: known.evidence, carried };
 }
 
-type Judged = Omit<Measured, 'evidence'>;
+interface Judged extends Omit<Measured, 'evidence'> {
+  /** What measured the capacity beside the odd charges. */
+  readonly ends: CapacityEnds;
+}
 
 /** The house's limits that what is measured depends on. */
 type Limits = CarryingRules & ChargeLimits;
@@ -83,8 +86,8 @@ function judgedBy(
   const carried = carry(pack, evidence, rules, Math.max(now, evidence.at(-1)?.at ?? now), capacityAt);
   const odd = oddCharges(history, rules, carried.before, mostAt);
   const oddRecords = recordsOf(odd);
-  const capacity = capacityWithout(history, rested, odd, oddRecords, everything);
-  return { carried, odd, oddRecords, capacity, capacityMah: capacityOf(pack, capacity) };
+  const ends = odd.length === 0 ? everything : capacityOfEnds(history, rested, oddRecords);
+  return { carried, odd, oddRecords, ...capacityOf(pack, ends) };
 }
 
 /**
@@ -108,34 +111,29 @@ function judgedOn(
   const found = oddCharges(late, rules, carried.before.slice(was.carried.before.length), mostAt);
   const odd = found.length === 0 ? was.odd : [...was.odd, ...found];
   const oddRecords = found.length === 0 ? was.oddRecords : recordsOf(odd);
-  const isSame =
-    found.length === 0 && (odd.length === 0 || !addsCapacity(history, rested, before, oddRecords));
-  const capacity = isSame ? was.capacity : capacityWithout(history, rested, odd, oddRecords, everything);
-  return { carried, odd, oddRecords, capacity, capacityMah: capacityOf(pack, capacity) };
+  const on = () =>
+    found.length === 0 ? capacityOfEndsOn(was.ends, history, rested, before, oddRecords) : null;
+  const ends = odd.length === 0 ? everything : (on() ?? capacityOfEnds(history, rested, oddRecords));
+  return { carried, odd, oddRecords, ...capacityOf(pack, ends) };
 }
 
 function recordsOf(odd: readonly OddCharge[]): ReadonlySet<RecordId> {
   return new Set(odd.flatMap(({ charge }) => charge.records));
 }
 
-function capacityWithout(
-  history: PackHistory,
-  rested: readonly Reading[],
-  odd: readonly OddCharge[],
-  oddRecords: ReadonlySet<RecordId>,
-  everything: readonly CapacityPoint[],
-): readonly CapacityPoint[] {
-  return odd.length === 0 ? everything : capacityPoints(history, rested, oddRecords);
-}
-
-function capacityOf({ capacityMah }: PackFacts, capacity: readonly CapacityPoint[]): number {
-  return capacityMah * Math.min(1, healthShare(capacity));
+function capacityOf(
+  { capacityMah }: PackFacts,
+  ends: CapacityEnds,
+): Pick<Judged, 'ends' | 'capacity' | 'capacityMah'> {
+  const capacity = ends.weakest;
+  return { ends, capacity, capacityMah: capacityMah * Math.min(1, healthShare(capacity)) };
 }
 
 interface Timeless {
   readonly rested: readonly Reading[];
   readonly evidence: readonly StorageEvidence[];
-  readonly everything: readonly CapacityPoint[];
+  /** What measured the capacity, odd charges among it. */
+  readonly everything: CapacityEnds;
   readonly capacityAt: (at: Instant) => number;
   readonly mostAt: (at: Instant) => number;
   /** What follows from them under the {@link limitsOf} each set of house rules asked about. */
@@ -159,12 +157,21 @@ function timeless(history: PackHistory, rested: readonly Reading[]): Timeless {
 }
 
 function timelessOf(history: PackHistory, rested: readonly Reading[]): Timeless {
-  const { weakest: everything, strongest } = capacityOfEnds(history, rested);
+  const everything = capacityOfEnds(history, rested);
   const evidence = storageEvidence(history, rested);
-  const capacityAt = capacityOver(history.pack.capacityMah, everything);
-  // One cell may be dying: a charger goes on until the strongest is full.
-  const mostAt = capacityOver(history.pack.capacityMah, strongest);
-  return { rested, evidence, everything, capacityAt, mostAt, by: new Map(), before: null };
+  return { rested, evidence, ...capacitiesBy(history.pack, everything), by: new Map(), before: null };
+}
+
+function capacitiesBy(
+  { capacityMah }: PackFacts,
+  everything: CapacityEnds,
+): Pick<Timeless, 'everything' | 'capacityAt' | 'mostAt'> {
+  return {
+    everything,
+    capacityAt: capacityOver(capacityMah, everything.weakest),
+    // One cell may be dying: a charger goes on until the strongest is full.
+    mostAt: capacityOver(capacityMah, everything.strongest),
+  };
 }
 
 /** The same, going on from what was known before the last records came; null where they change something of that. */
@@ -184,17 +191,13 @@ function timelessOn(history: PackHistory, rested: readonly Reading[]): Timeless 
   const [last, next] = [was.evidence.at(-1), more[0]];
   if (last && next && next.at <= last.at) return null;
   const before = { rested: was.rested, evidence: was.evidence, by: was.by, charges: earlier.charges };
-  if (addsCapacity(history, rested, before)) return null;
-  const { everything, capacityAt, mostAt } = was;
-  return {
-    rested,
-    evidence: [...was.evidence, ...more],
-    everything,
-    capacityAt,
-    mostAt,
-    by: new Map(),
-    before,
-  };
+  const everything = capacityOfEndsOn(was.everything, history, rested, before);
+  if (!everything) return null;
+  // What came measures the capacity from then on; what it was taken to be before stays.
+  const capacities = everything === was.everything ? was : capacitiesBy(pack, everything);
+  const { capacityAt, mostAt } = capacities;
+  const joined = [...was.evidence, ...more];
+  return { rested, evidence: joined, everything, capacityAt, mostAt, by: new Map(), before };
 }
 
 /** The readings that may decide follow from the rest the rules ask; the same ones are as many and end alike. */
