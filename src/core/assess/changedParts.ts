@@ -3,10 +3,7 @@ import type { HouseRules } from '../rules';
 import { CLOCK_READS } from './ruleFacts';
 import type { RulesPart } from './ruleFacts';
 
-/**
- * The parts of the house rules that differ, for packs of a chemistry: what is said of another chemistry is nothing to them.
- * @example changedParts(rules, { ...rules, returnDays: 14 }, 'lipo') // => new Set(['returnDays'])
- */
+/** The parts of the house rules that differ, for packs of a chemistry: what is said of another chemistry is nothing to them. */
 export function changedParts(
   before: HouseRules,
   after: HouseRules,
