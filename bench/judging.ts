@@ -13,6 +13,7 @@ import {
 } from '../src/server/ledger';
 import { packFacts } from '../src/server/ledger/rows';
 import { HeavyWork } from '../src/server/platform/heavy';
+import { inLots } from '../src/server/platform/lots';
 import { busiestPack } from './append';
 import { largeRegister } from './largeRegister';
 import { lengthened } from './lengthened';
@@ -77,8 +78,9 @@ export async function benchJudging(url: string): Promise<void> {
     work: (ids: readonly PackId[]) => Promise<unknown>,
     { atOnce, together }: { readonly atOnce: number; readonly together: number },
   ) => {
-    const lots = Array.from({ length: Math.ceil(rows.length / atOnce) }, (_, i) =>
-      rows.slice(i * atOnce, (i + 1) * atOnce).map(({ id }) => id),
+    const lots = inLots(
+      rows.map(({ id }) => id),
+      atOnce,
     );
     const began = performance.now();
     for (let first = 0; first < lots.length; first += together)

@@ -69,19 +69,17 @@ export function outOfUseAt(history: PackHistory, rules: HouseRules, now: Instant
 const TAKING_OUT = RULES.filter(({ mayTakeOut }) => mayTakeOut);
 const OTHERS = RULES.filter(({ mayTakeOut }) => !mayTakeOut);
 
-/** The verdict alone, as {@link assess} would give it: past what decides nobody looks. */
+/** The verdict alone, as {@link assess} would give it: one caution is as good as all of them. */
 export function verdictUnder(history: PackHistory, rules: HouseRules, now: Instant): Verdict {
   const file = caseFile(history, rules, now);
   const worst = worstBy(TAKING_OUT, file);
-  return verdictOf(history.life, worst === 'note' ? worstBy(OTHERS, file) : worst);
+  const isCautioned = () => OTHERS.some((one) => worstBy([one], file) !== 'note');
+  return verdictOf(history.life, worst === 'note' && isCautioned() ? 'watch' : worst);
 }
 
-/** The gravest that some judges find; past a caution, only those are asked that may take a pack out of use. */
+/** The gravest that some judges find. */
 function worstBy(judges: readonly Judged[], file: CaseFile): Severity {
-  let worst: Severity = 'note';
-  for (const { judge, mayTakeOut } of judges)
-    if (worst === 'note' || mayTakeOut) worst = graver(worst, worstOf(answered(file, judge(file))));
-  return worst;
+  return worstOf(judges.flatMap(({ judge }) => answered(file, judge(file))));
 }
 
 /** What was found of a pack: of each rule that found anything, the gravest. */
@@ -103,10 +101,11 @@ export function verdictAfter(
   if (!isInService(history.life)) return told.verdict;
   const file = caseFile(history, after, now);
   let worst: Severity = 'note';
-  for (const { judge, ids, reads } of RULES) {
-    if ([...changed].some((part) => reads.has(part)))
-      worst = graver(worst, worstOf(answered(file, judge(file))));
-    else for (const id of ids) worst = graver(worst, told.found[id] ?? 'note');
+  for (const one of RULES) {
+    const { ids, reads } = one;
+    const isTouched = [...changed].some((part) => reads.has(part));
+    const found = isTouched ? [worstBy([one], file)] : ids.map((id) => told.found[id] ?? 'note');
+    worst = found.reduce(graver, worst);
   }
   const verdict = verdictOf(history.life, worst);
   // Of a pack out of use no more was told than what makes it so: for one that would be in use again the rest counts, too.

@@ -53,22 +53,6 @@ const FULL_ERROR_PERCENT = 0.3;
 
 const NONE: ReadonlySet<RecordId> = new Set();
 
-/**
- * Capacity as measured over time, in percent of the label: charge moved between two moments at which the pack's charge
- * was known, divided by how far it moved. Every cell is measured by its own volts and the weakest is followed, since it
- * decides; taking the lowest volts each time instead would follow the meter's noise. A pair with anything unlogged, too
- * small a swing, or too flat a curve between gives nothing; neither does one in which a smart pack may have bled itself. What
- * leaked meanwhile is counted as gone.
- * @param odd charges that cannot be right: nothing is concluded from them
- */
-export function capacityPoints(
-  history: PackHistory,
-  rested: readonly Reading[],
-  odd: ReadonlySet<RecordId> = NONE,
-): readonly CapacityPoint[] {
-  return capacityOfEnds(history, rested, odd).weakest;
-}
-
 /** What measured the capacity of every cell, and the two that matter: how much goes into a pack follows the cell that takes the most. */
 export interface CapacityEnds {
   readonly weakest: readonly CapacityPoint[];
@@ -80,7 +64,14 @@ export interface CapacityEnds {
 
 type Direction = 'in' | 'out';
 
-/** The same for the weakest cell and the strongest. */
+/**
+ * Capacity as measured over time, in percent of the label: charge moved between two moments at which the pack's charge
+ * was known, divided by how far it moved. Every cell is measured by its own volts and the weakest is followed, since it
+ * decides; taking the lowest volts each time instead would follow the meter's noise. A pair with anything unlogged, too
+ * small a swing, or too flat a curve between gives nothing; neither does one in which a smart pack may have bled itself. What
+ * leaked meanwhile is counted as gone.
+ * @param odd charges that cannot be right: nothing is concluded from them
+ */
 export function capacityOfEnds(
   history: PackHistory,
   rested: readonly Reading[],

@@ -17,7 +17,6 @@ import {
 } from '../testing/histories';
 import {
   ageYears,
-  capacityPoints,
   cellsCompared,
   cycles,
   forecast,
@@ -34,6 +33,7 @@ import {
   trendOf,
   weakAfterUse,
 } from '.';
+import { capacityOfEnds } from './capacity';
 import type { Point } from '.';
 
 const lipo = aPack();
@@ -83,7 +83,7 @@ describe('capacity', () => {
 
   it('is charge moved over how far it moved: 2,310 mAh from full to 3.77 V is a 3,300 mAh pack', () => {
     const { history, rested } = told(use(0, 2310, 3770));
-    const points = capacityPoints(history, rested);
+    const points = capacityOfEnds(history, rested).weakest;
     expect(points).toHaveLength(1);
     expect(points[0]!.value).toBeCloseTo(100, 6);
     expect(points[0]!.records).toHaveLength(3);
@@ -92,7 +92,7 @@ describe('capacity', () => {
   it('says nothing of a short use, of one with nothing noted, or of LiFePO4’s plateau', () => {
     const points = (records: readonly PackRecord[], pack = lipo) => {
       const { history, rested } = told(records, pack);
-      return capacityPoints(history, rested);
+      return capacityOfEnds(history, rested).weakest;
     };
     expect(points(use(0, 800, 3980))).toEqual([]);
     expect(points([charge(0), flight(2), reading(4, level(lipo, 3770))])).toEqual([]);
@@ -109,7 +109,7 @@ describe('capacity', () => {
       reading(i * 48 + 4, i === 4 ? [3750, 3770, 3740, 3770] : [3770, 3770, 3740, 3770]),
     ]).flat();
     const { history, rested } = told(records);
-    const now = currentValue(capacityPoints(history, rested))!;
+    const now = currentValue(capacityOfEnds(history, rested).weakest)!;
     expect(now.value).toBeCloseTo((2310 / 0.775 / 3300) * 100, 6);
   });
 
@@ -118,7 +118,7 @@ describe('capacity', () => {
       reading(0, level(lipo, 3770)),
       charge(3, { startCellsMv: level(lipo, 3770), movedMah: 2079, balanced: true, minutes: 60 }),
     ]);
-    expect(healthShare(capacityPoints(filled.history, filled.rested))).toBeCloseTo(0.9, 3);
+    expect(healthShare(capacityOfEnds(filled.history, filled.rested).weakest)).toBeCloseTo(0.9, 3);
     expect(healthShare([])).toBe(1);
   });
 });

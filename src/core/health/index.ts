@@ -1,5 +1,5 @@
 export type { CapacityPoint } from './capacity';
-export { AGREEING, capacityPoints, healthShare } from './capacity';
+export { AGREEING, healthShare } from './capacity';
 export type { Outlook, Siblings, SiblingWear, WearShown } from './outlook';
 export {
   alarmsOf,

@@ -6,6 +6,7 @@ import type { PackRecord } from '../../core/record';
 import { executePrepared, openInWorker } from '../platform/database';
 import type { Entities } from '../platform/database';
 import { heavyTask } from '../platform/heavy';
+import { inLots } from '../platform/lots';
 import { contextOf } from './context';
 import type { Left } from './context';
 import { kept } from './keptLedgers';
@@ -61,9 +62,7 @@ const TOGETHER = 10;
  */
 export async function rebuilt({ databaseUrl, ids }: ToRebuild): Promise<readonly PackId[]> {
   const register = await openInWorker(databaseUrl);
-  const lots = Array.from({ length: Math.ceil(ids.length / TOGETHER) }, (_, i) =>
-    ids.slice(i * TOGETHER, (i + 1) * TOGETHER),
-  );
+  const lots = inLots(ids, TOGETHER);
   const done: PackId[] = [];
   const lane = async () => {
     for (let lot = lots.pop(); lot; lot = lots.pop())

@@ -4,6 +4,7 @@ import type { Database, Entities } from '../platform/database';
 import { announce } from '../platform/live';
 import type { HeavyWork } from '../platform/heavy';
 import type { Log } from '../platform/log';
+import { inLots } from '../platform/lots';
 
 /** Judges what was judged under older rules anew, pack by pack, while others keep working. */
 export interface Rejudging {
@@ -36,7 +37,8 @@ export function rejudging(database: Database, heavy: HeavyWork, log: Log): Rejud
     const em = database.entities();
     let judged = 0;
     for (let stale = await stalePacks(em); stale.length > 0 && !stopped; stale = await stalePacks(em)) {
-      const done = stale.length > FEW ? await Promise.all(lotsOf(stale).map(beside)) : [await here(stale)];
+      const done =
+        stale.length > FEW ? await Promise.all(inLots(stale, LOT).map(beside)) : [await here(stale)];
       judged += done.flat().length;
       // All of them are being written to; their turn comes when that is over.
       if (done.flat().length === 0) await new Promise((goOn) => setTimeout(goOn, BUSY_MS));
@@ -86,8 +88,4 @@ async function stalePacks(em: Entities): Promise<readonly PackId[]> {
       order by rules_version, pack_id limit ${LOT * WORKERS}`,
   );
   return rows.map(({ id }) => id);
-}
-
-function lotsOf(ids: readonly PackId[]): readonly (readonly PackId[])[] {
-  return Array.from({ length: Math.ceil(ids.length / LOT) }, (_, i) => ids.slice(i * LOT, (i + 1) * LOT));
 }

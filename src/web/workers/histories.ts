@@ -8,7 +8,7 @@ import { bytesOf, unpacked } from '../app/packed';
 /** A pack on its way past, and how it stands as the register judged it. */
 export interface PassingPack {
   readonly facts: PackFacts;
-  /** Unpacked and folded when it is asked for. */
+  /** Unpacked and folded when it is first asked for. */
   readonly history: () => Promise<PackHistory>;
   readonly standing: HistoriesAnswer['packs'][number]['standing'];
 }
@@ -56,8 +56,12 @@ function passingPack(
   placeTemperatures: HistoriesAnswer['placeTemperatures'],
 ): PassingPack {
   const facts = { ...own, placeTemperatures };
-  const first = async () => (packed === null ? [] : await unpacked<readonly PackRecord[]>(bytesOf(packed)));
-  return { facts, standing, history: async () => fold(facts, [...(await first()), ...records]) };
+  const folded = async () => {
+    const first = packed === null ? [] : await unpacked<readonly PackRecord[]>(bytesOf(packed));
+    return fold(facts, [...first, ...records]);
+  };
+  let history: Promise<PackHistory> | null = null;
+  return { facts, standing, history: () => (history ??= folded()) };
 }
 
 function page({ share, shares }: Share, after: string | null): Promise<HistoriesAnswer> {
